@@ -1,0 +1,217 @@
+"""The command line: the same core without a browser."""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import json
+import logging
+import os
+import shutil
+import sys
+import threading
+import webbrowser
+from collections.abc import Callable, Sequence
+from datetime import datetime
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from haze import __version__
+from haze.core.errors import HazeError
+from haze.core.light.mesh import SHOW_SIDES, UP_AXES
+from haze.formats.meshes import MOST_BYTES
+from haze.service import film_io, reach_io, spray_io
+
+DEFAULT_PORT = 8760
+LOOPBACK = "127.0.0.1"
+M = TypeVar("M", bound=BaseModel)
+
+
+def data_folder() -> Path:
+    """The user's data folder by the platform's habit."""
+    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(base) / "haze"
+
+
+def _read(model: type[M], path: str | None) -> M:
+    try:
+        text = Path(path).read_text("utf-8") if path else sys.stdin.read()
+    except (OSError, UnicodeDecodeError) as error:
+        raise HazeError(f"{path or 'standard input'} cannot be read: {error}.") from error
+    try:
+        return model.model_validate_json(text or "")
+    except ValidationError as error:
+        raise HazeError(sentence(error)) from error
+
+
+def sentence(error: ValidationError) -> str:
+    """The first wrong field: its name, what was given, what is accepted."""
+    first = error.errors(include_url=False)[0]
+    field = ".".join(str(part) for part in first["loc"]) or "input"
+    given = first.get("input")
+    shown = "" if isinstance(given, dict | list) else f" is {json.dumps(given, default=str)[:80]}"
+    return f"{field}{shown}: {first['msg']}."
+
+
+def _write(result: BaseModel) -> None:
+    json.dump(result.model_dump(by_alias=True), sys.stdout, indent=2, ensure_ascii=False)
+    sys.stdout.write("\n")
+
+
+def _compute(
+    model: type[M], work: Callable[[M], BaseModel]
+) -> Callable[[argparse.Namespace], None]:
+    def run(args: argparse.Namespace) -> None:
+        _write(work(_read(model, args.file)))
+
+    return run
+
+
+def _reach(args: argparse.Namespace) -> None:
+    path = Path(args.mesh)
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise HazeError(
+                f"{path.name} has {path.stat().st_size / 2**20:.0f} MiB; "
+                f"at most {MOST_BYTES // 2**20} are accepted."
+            )
+        data = path.read_bytes()
+    except OSError as error:
+        raise HazeError(f"{path} cannot be read: {error.strerror}.") from error
+
+    def progress(done: float) -> bool:
+        if sys.stderr.isatty():
+            sys.stderr.write(f"\r{done:4.0%} of the directions looked at")
+            sys.stderr.flush()
+        return True
+
+    _write(
+        reach_io.reach(
+            data,
+            name=path.name,
+            height_mm=args.height_mm,
+            up=args.up,
+            show=args.show,
+            progress=progress,
+        )
+    )
+
+
+def _serve(
+    folder: Path, *, host: str, port: int, browser: bool = False, demo: bool = False
+) -> None:
+    # the web is only loaded here, so that a computing command starts quickly
+    from waitress import create_server
+
+    from haze.demo import saltgate
+    from haze.service.bench import Bench
+    from haze.web.app import create_app
+
+    bench = Bench(folder)
+    try:
+        if demo:
+            saltgate.load(bench.db)
+        extra = () if host in (LOOPBACK, "localhost", "::1") else (host,)
+        app = create_app(bench, extra_hosts=extra)
+        try:
+            server = create_server(
+                app,
+                host=host,
+                port=port,
+                threads=6,
+                ident="Haze",
+                max_request_body_size=MOST_BYTES + 2**20,
+            )
+        except OSError as error:
+            raise HazeError(
+                f"Port {port} on {host} cannot be used ({error.strerror}); choose another with "
+                "--port."
+            ) from error
+        address = f"http://{host}:{server.effective_port}/"
+        print(f"Haze is ready at {address}  (data in {folder}; Ctrl+C stops it)", flush=True)
+        if browser:
+            threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
+        with contextlib.suppress(KeyboardInterrupt):
+            server.run()
+    finally:
+        bench.close()
+
+
+def _demo(args: argparse.Namespace) -> None:
+    folder = Path(args.data) if args.data else data_folder().parent / "haze-demo"
+    if args.reset and folder.exists():
+        aside = folder.with_name(f"{folder.name}-{datetime.now():%Y%m%d-%H%M%S}")
+        shutil.move(folder, aside)
+        print(f"The old demo folder is now {aside}.")
+    _serve(folder, host=LOOPBACK, port=args.port, browser=not args.no_browser, demo=True)
+
+
+def _serve_command(args: argparse.Namespace) -> None:
+    _serve(Path(args.data), host=args.host, port=args.port)
+
+
+def parser() -> argparse.ArgumentParser:
+    """All commands and their options."""
+    top = argparse.ArgumentParser(prog="haze", description="A planning bench for the airbrush.")
+    top.add_argument("--version", action="version", version=f"haze {__version__}")
+    commands = top.add_subparsers(required=True, metavar="command")
+
+    def command(name: str, text: str, run: Callable[[argparse.Namespace], None]) -> Any:
+        sub = commands.add_parser(name, help=text, description=text)
+        sub.set_defaults(run=run)
+        return sub
+
+    demo = command("demo", "serve the Saltgate demo", _demo)
+    demo.add_argument("--port", type=int, default=DEFAULT_PORT)
+    demo.add_argument("--data", help="its data folder")
+    demo.add_argument("--no-browser", action="store_true")
+    demo.add_argument("--reset", action="store_true", help="put the old folder aside first")
+    serve = command("serve", "serve a data folder", _serve_command)
+    serve.add_argument("--data", required=True)
+    serve.add_argument("--port", type=int, default=DEFAULT_PORT)
+    serve.add_argument("--host", default=LOOPBACK)
+    for name, text, run in (
+        (
+            "assess",
+            "what a spray setting does and what to change",
+            _compute(spray_io.AssessIn, spray_io.assess),
+        ),
+        (
+            "recipe",
+            "a setting inside the clean window",
+            _compute(spray_io.RecipeIn, spray_io.recipe),
+        ),
+        (
+            "film",
+            "colour after each coat",
+            _compute(film_io.FilmIn, film_io.film_colours),
+        ),
+    ):
+        sub = command(name, f"{text}: one JSON object in, one out", run)
+        sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
+    reach = command("reach", "area of a mesh and the share spray can reach", _reach)
+    reach.add_argument("mesh", metavar="MESH")
+    reach.add_argument("--height-mm", type=float, required=True)
+    reach.add_argument("--up", choices=UP_AXES, default="z")
+    reach.add_argument("--show", choices=SHOW_SIDES)
+    return top
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; 0 when done, 2 with one sentence on standard error when refused."""
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    args = parser().parse_args(arguments)
+    try:
+        args.run(args)
+    except HazeError as error:
+        print(f"haze: {error.message}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,190 @@
+"""A paint's absorption and scattering from one hex and an opacity grade (docs/models.md C3).
+
+All numbers of the scattering table are judged, until a painter's swatches replace them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal, get_args
+
+import numpy as np
+from numpy.typing import NDArray
+
+from haze.core.errors import UnknownNameError
+from haze.core.film.difference import ciede2000, lab_of, oklch_of
+from haze.core.film.finish import inside_film, outside_film
+from haze.core.film.kubelka_munk import absorption_ratio, film, thick
+from haze.core.film.spectra import (
+    BAND_CENTRES_NM,
+    decode_srgb,
+    luminance_of,
+    parse_hex,
+    rgb_of,
+    spectrum_of_hex,
+)
+
+Array = NDArray[np.float64]
+Opacity = Literal["opaque", "semi_opaque", "semi_transparent", "transparent"]
+OPACITIES: tuple[Opacity, ...] = get_args(Opacity)
+
+SCATTER_PER_UM: dict[str, float] = {
+    "opaque": 0.28,
+    "semi_opaque": 0.12,
+    "semi_transparent": 0.035,
+    "transparent": 0.006,
+}
+LEAST_HIDING_UM: dict[str, float] = {"opaque": 6.0, "semi_opaque": 14.0, "semi_transparent": 40.0}
+HUE_FACTOR: tuple[tuple[float, float], ...] = (
+    (0, 0.40),
+    (28, 0.45),
+    (60, 0.55),
+    (100, 0.50),
+    (145, 0.55),
+    (200, 0.50),
+    (264, 0.40),
+    (310, 0.40),
+    (360, 0.40),
+)
+EARTH_FACTOR, EARTH_HUE, EARTH_WIDTH, EARTH_CHROMA = 0.8, 62.0, 25.0, 0.10
+DARK_FACTOR, DARK_CHROMA = 0.25, 0.05
+WHITENESS_GAIN = 2.2
+MASSTONE: tuple[str, ...] = ("opaque", "semi_opaque")
+SWATCH_UM = 10.0
+BLACK_CARD, WHITE_CARD = "#0c0c0d", "#f6f6f2"
+HIDING_SHARE = 0.98
+FINE_DIFFERENCE = 3.0  # ΔE00 a painter accepts as covered
+
+
+@dataclass(frozen=True, slots=True)
+class PaintOptics:
+    """K and S of a paint, twelve bands of 25 nm from 400 to 700 nm, and its finish."""
+
+    absorb_per_um: Array
+    scatter_per_um: Array
+    finish: str
+
+
+def whiteness(linear_rgb: Array) -> float:
+    """w = min(1, 2.2 √(smallest linear channel)) [-]."""
+    return float(min(1.0, WHITENESS_GAIN * np.sqrt(max(float(np.min(linear_rgb)), 0.0))))
+
+
+def scatter_factor(linear_rgb: Array) -> float:
+    """f [-]: how well pigments of this hue scatter against white (judged table)."""
+    _, chroma, hue = (float(v) for v in oklch_of(linear_rgb))
+    angles, factors = zip(*HUE_FACTOR, strict=True)
+    by_hue = float(np.interp(hue, angles, factors))
+    earth = np.exp(-0.5 * ((hue - EARTH_HUE) / EARTH_WIDTH) ** 2) * max(
+        0.0, 1.0 - chroma / EARTH_CHROMA
+    )
+    by_hue += (EARTH_FACTOR - by_hue) * float(earth)
+    grey = max(0.0, 1.0 - chroma / DARK_CHROMA)
+    by_hue += (DARK_FACTOR - by_hue) * grey
+    return by_hue + (1.0 - by_hue) * whiteness(linear_rgb)
+
+
+def scattering(linear_rgb: Array, opacity: str) -> Array:
+    """(12,) float [1/µm]: S = S_grade · f · (550/λ)^(w/2)."""
+    w = whiteness(linear_rgb)
+    return np.asarray(
+        SCATTER_PER_UM[opacity]
+        * scatter_factor(linear_rgb)
+        * (550.0 / BAND_CENTRES_NM) ** (0.5 * w)
+    )
+
+
+def _solve_absorption(scatter: Array, goal: Array, ground: Array) -> Array:
+    """K per band whose film of 10 µm over the white card shows `goal` (inside the binder)."""
+    low, high = np.zeros_like(goal), np.full_like(goal, 20.0)
+    for _ in range(60):
+        middle = 0.5 * (low + high)
+        bright = film(middle, scatter, ground, SWATCH_UM) > goal
+        low, high = np.where(bright, middle, low), np.where(bright, high, middle)
+    return 0.5 * (low + high)
+
+
+def hiding_um(optics: PaintOptics) -> float:
+    """Dry film [µm] at which Y over black is 98 % of Y over white; 999 when it never is."""
+    black = inside_film(spectrum_of_hex(BLACK_CARD), "matt")
+    white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
+
+    def ratio(x: float) -> float:
+        seen = [
+            luminance_of(
+                outside_film(film(optics.absorb_per_um, optics.scatter_per_um, g, x), optics.finish)
+            )
+            for g in (black, white)
+        ]
+        return float(seen[0] / seen[1])
+
+    low, high = 0.05, 999.0
+    if ratio(high) < HIDING_SHARE:
+        return high
+    for _ in range(40):
+        middle = np.sqrt(low * high)
+        low, high = (middle, high) if ratio(middle) < HIDING_SHARE else (low, middle)
+    return float(high)
+
+
+@lru_cache(maxsize=1024)
+def _cached_paint(text: str, opacity: str, finish: str) -> PaintOptics:
+    rgb = decode_srgb(parse_hex(text))
+    goal = inside_film(spectrum_of_hex(text), finish)
+    s = scattering(rgb, opacity)
+    if opacity in MASSTONE:
+        optics = PaintOptics(absorption_ratio(goal) * s, s, finish)
+        scale = min(1.0, hiding_um(optics) / LEAST_HIDING_UM[opacity])
+        return PaintOptics(optics.absorb_per_um * scale, s * scale, finish)
+    white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
+    optics = PaintOptics(_solve_absorption(s, goal, white), s, finish)
+    if opacity != "semi_transparent":
+        return optics
+    for _ in range(4):  # a dark tint hides by absorbing: the floor may stay out of reach
+        reach = hiding_um(optics) / LEAST_HIDING_UM[opacity]
+        if reach >= 1.0:
+            break
+        s = s * max(reach, 0.25)
+        optics = PaintOptics(_solve_absorption(s, goal, white), s, finish)
+    return optics
+
+
+def paint_optics(masstone: str, *, opacity: str, finish: str = "matt") -> PaintOptics:
+    """K and S of a paint.
+
+    Parameters
+    ----------
+    masstone : str, "#rrggbb": colour of a thick dry film, or of 10 µm over white for the two
+        transparent grades
+    opacity : str, one of `OPACITIES`
+    finish : str, one of the finishes: how the paint dries
+    """
+    parse_hex(masstone, field="masstone")
+    if opacity not in OPACITIES:
+        raise UnknownNameError(
+            f"opacity is {opacity!r}; accepted are {', '.join(OPACITIES)}.", field="opacity"
+        )
+    return _cached_paint(masstone.lower(), opacity, finish)
+
+
+def covering_um(optics: PaintOptics, *, ground: Array) -> float:
+    """Dry film [µm] at which the colour is within ΔE00 3 of its thick colour over this ground.
+
+    Parameters
+    ----------
+    ground : (12,) float [-], reflectance inside the binder
+    """
+    goal = lab_of(
+        rgb_of(outside_film(thick(optics.absorb_per_um, optics.scatter_per_um), optics.finish))
+    )
+    x = np.geomspace(0.1, 1000.0, 400)
+    inside = film(
+        optics.absorb_per_um[:, None], optics.scatter_per_um[:, None], ground[:, None], x[None, :]
+    )
+    seen = lab_of(rgb_of(outside_film(inside, optics.finish)).T)
+    off = ciede2000(seen, goal) > FINE_DIFFERENCE
+    last = np.nonzero(off)[0]
+    if not len(last):
+        return float(x[0])
+    return float(x[min(last[-1] + 1, len(x) - 1)])

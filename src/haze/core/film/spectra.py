@@ -1,0 +1,119 @@
+"""Twelve-band spectra and the way between them and sRGB.
+
+Source: S. A. Burns, *Numerical methods for smoothest reflectance reconstruction*, 2020 (least
+slope in the hyperbolic-tangent domain). Band matrix from CIE 1931 2° observer and D65, derived by
+tools/derive_bands.py and checked by a test.
+"""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from haze.core.errors import HazeError
+
+Array = NDArray[np.float64]
+
+BANDS = 12
+BAND_CENTRES_NM: Array = np.arange(412.5, 700.0, 25.0)
+BAND_TO_RGB: Array = np.array(
+    [
+        (0.01336937, -0.01186433, 0.08498668),
+        (0.04820508, -0.04805420, 0.40256456),
+        (-0.00558103, -0.01776668, 0.45124723),
+        (-0.10766384, 0.08716472, 0.15802991),
+        (-0.20784983, 0.25401352, 0.01218909),
+        (-0.14961322, 0.36836716, -0.03563631),
+        (0.12253276, 0.28955928, -0.03779254),
+        (0.42693461, 0.11585716, -0.02289823),
+        (0.49725863, -0.00564148, -0.00930604),
+        (0.26429352, -0.02152378, -0.00266026),
+        (0.07973451, -0.00813485, -0.00059878),
+        (0.01837943, -0.00197654, -0.00012531),
+    ]
+)
+LUMINANCE: Array = np.array([0.2126390, 0.7151687, 0.0721923])  # of linear sRGB, D65
+FLOOR, CEILING = 2e-4, 0.999
+NEWTON_STEPS = 60
+HEX = re.compile(r"#[0-9a-fA-F]{6}\Z")
+
+
+def parse_hex(text: str, *, field: str = "colour") -> Array:
+    """(3,) float [-]: encoded sRGB 0..1 of "#rrggbb"; anything else is refused by name."""
+    if not isinstance(text, str) or not HEX.match(text):
+        raise HazeError(f"{field} is {text!r}; accepted is #rrggbb.", field=field)
+    return np.array([int(text[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0
+
+
+def decode_srgb(encoded: ArrayLike) -> Array:
+    """Linear light from encoded sRGB (IEC 61966-2-1)."""
+    c = np.asarray(encoded, dtype=np.float64)
+    return np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
+
+
+def encode_srgb(linear: ArrayLike) -> Array:
+    """Encoded sRGB from linear light; clipped to 0..1."""
+    c = np.clip(np.asarray(linear, dtype=np.float64), 0.0, 1.0)
+    return np.where(c <= 0.0031308, 12.92 * c, 1.055 * c ** (1 / 2.4) - 0.055)
+
+
+def to_hex(linear_rgb: ArrayLike) -> str:
+    """ "#rrggbb" of a linear colour, clipped to the display."""
+    r, g, b = (round(float(v) * 255) for v in encode_srgb(linear_rgb))
+    return f"#{r:02x}{g:02x}{b:02x}"
+
+
+def rgb_of(reflectance: ArrayLike) -> Array:
+    """Linear sRGB [-] of reflectances whose first axis is the twelve bands."""
+    bands = np.asarray(reflectance, dtype=np.float64)
+    if bands.shape[0] != BANDS:
+        raise HazeError(f"A spectrum has {BANDS} bands of 25 nm from 400 to 700 nm.")
+    return np.asarray(np.tensordot(BAND_TO_RGB, bands, axes=(0, 0)))
+
+
+def luminance_of(reflectance: ArrayLike) -> Array:
+    """CIE Y [-], 1 for a perfect white, of reflectances band-major."""
+    return np.asarray(np.tensordot(LUMINANCE, rgb_of(reflectance), axes=(0, 0)))
+
+
+def spectrum_of_rgb(linear_rgb: ArrayLike) -> Array:
+    """(12,) float [-]: the reflectance of least slope with this linear sRGB colour.
+
+    Minimises Σ(Δz)² for R = (tanh z + 1)/2 subject to AᵀR = rgb by Newton's method on the
+    15 × 15 system of multipliers (Burns 2020, method LHTSS).
+    """
+    goal = np.clip(np.asarray(linear_rgb, dtype=np.float64), FLOOR, CEILING)
+    slope = np.zeros((BANDS, BANDS))
+    for i in range(BANDS - 1):
+        slope[i : i + 2, i : i + 2] += np.array([[2.0, -2.0], [-2.0, 2.0]])
+    z, multipliers = np.zeros(BANDS), np.zeros(3)
+    for _ in range(NEWTON_STEPS):
+        tanh = np.tanh(z)
+        first = 0.5 * (1 - tanh**2)
+        second = -tanh * (1 - tanh**2)
+        pull = BAND_TO_RGB @ multipliers
+        f = np.concatenate([slope @ z + first * pull, BAND_TO_RGB.T @ ((tanh + 1) / 2) - goal])
+        if np.max(np.abs(f)) < 1e-10:
+            break
+        jacobian = np.zeros((BANDS + 3, BANDS + 3))
+        jacobian[:BANDS, :BANDS] = slope + np.diag(second * pull)
+        jacobian[:BANDS, BANDS:] = first[:, None] * BAND_TO_RGB
+        jacobian[BANDS:, :BANDS] = BAND_TO_RGB.T * first
+        step = np.linalg.lstsq(jacobian, -f, rcond=None)[0]
+        z = z + np.clip(step[:BANDS], -3, 3)
+        multipliers = multipliers + step[BANDS:]
+    return np.asarray((np.tanh(z) + 1) / 2)
+
+
+@lru_cache(maxsize=2048)
+def _cached_spectrum(text: str) -> tuple[float, ...]:
+    return tuple(float(v) for v in spectrum_of_rgb(decode_srgb(parse_hex(text))))
+
+
+def spectrum_of_hex(text: str) -> Array:
+    """(12,) float [-]: reflectance of "#rrggbb"."""
+    parse_hex(text)
+    return np.array(_cached_spectrum(text.lower()))

@@ -1,0 +1,85 @@
+"""Stations and what they deposit on each vertex (docs/models.md part 0 and B3)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from haze.core.errors import require_range
+from haze.core.light.directions import direction_of, fibonacci_directions, voronoi_weights
+
+Array = NDArray[np.float64]
+Floats = NDArray[np.float32]
+Table = NDArray[np.uint8]
+
+TILE = 4096
+LEAST_SPREAD_DEG = 2.0
+MOST_SPREAD_DEG = 90.0
+NEGLIGIBLE = 1e-3
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """Where the airbrush stands as seen from the piece, how far it sweeps, and how often."""
+
+    azimuth_deg: float
+    elevation_deg: float
+    spread_deg: float
+    passes: float
+
+    def __post_init__(self) -> None:
+        require_range("elevation_deg", self.elevation_deg, -90.0, 90.0, "°")
+        require_range("azimuth_deg", self.azimuth_deg, -360.0, 360.0, "°")
+        require_range("spread_deg", self.spread_deg, LEAST_SPREAD_DEG, MOST_SPREAD_DEG, "°")
+        require_range("passes", self.passes, 0.0, 200.0)
+
+
+def direction_weights(
+    azimuth_deg: float, elevation_deg: float, spread_deg: float
+) -> tuple[NDArray[np.int64], Floats]:
+    """Directions a station sweeps over and their weights, which sum to 1.
+
+    w ∝ Voronoi area · exp(−½(angle/spread)²), cut where it no longer matters. A station narrower
+    than the spacing of the set is interpolated from its nearest directions.
+    """
+    d = fibonacci_directions()
+    target = direction_of(azimuth_deg, elevation_deg)
+    angle = np.degrees(np.arccos(np.clip(d @ target, -1, 1)))
+    # the spacing of 512 directions is about 10°: narrower sweeps need at least this kernel
+    spread = max(spread_deg, 4.5)
+    w = voronoi_weights() * np.exp(-0.5 * (angle / spread) ** 2)
+    keep = np.nonzero(w > NEGLIGIBLE * w.max())[0]
+    kept = w[keep] / w[keep].sum()
+    return keep, kept.astype(np.float32)
+
+
+def weighted_rows(table: Table, rows: NDArray[np.int64], weights: Floats) -> Floats:
+    """(n,) float32 [-]: Σ weight × row / 255, in tiles that stay in cache."""
+    out = np.empty(table.shape[1], dtype=np.float32)
+    scaled = (weights / 255.0).astype(np.float32)
+    for start in range(0, table.shape[1], TILE):
+        block = table[rows, start : start + TILE].astype(np.float32)
+        out[start : start + TILE] = scaled @ block
+    return out
+
+
+def deposit(table: Table, station: Station) -> Floats:
+    """(n,) float32 [-]: share of a square-on pass that lands at each vertex; passes not counted."""
+    rows, weights = direction_weights(
+        station.azimuth_deg, station.elevation_deg, station.spread_deg
+    )
+    return weighted_rows(table, rows, weights)
+
+
+def ambient(table: Table) -> Floats:
+    """(n,) float32 [-]: mean cosine-weighted openness to all sides; 1 on a convex piece."""
+    return 4.0 * weighted_rows(
+        table, np.arange(table.shape[0]), voronoi_weights(table.shape[0]).astype(np.float32)
+    )
+
+
+def light_value(table: Table, station: Station) -> Floats:
+    """(n,) float32 [-]: light from a source seen like a station; the same sum as `deposit`."""
+    return deposit(table, station)

@@ -1,0 +1,31 @@
+"""How long to wait: touch-dry from the model, the rest from one judged table (models.md A10)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from haze.core.plan.document import Coat
+from haze.core.spray.model import Outcome
+
+RECOAT_OVER_TOUCH: dict[str, float] = {"ink": 3.0}
+RECOAT_DEFAULT = 1.5
+LEAST_RECOAT_S: dict[str, float] = {"lacquer": 600.0, "enamel_wash": 1800.0, "varnish": 3600.0}
+
+
+@dataclass(frozen=True, slots=True)
+class Waits:
+    """Waits after a coat [s]: touch-dry still and blown, and until the next coat may follow."""
+
+    touch_dry_still_s: float
+    touch_dry_blown_s: float
+    recoat_s: float
+    blown: bool
+
+
+def coat_waits(coat: Coat, outcome: Outcome) -> Waits:
+    """Waits of a coat in its room; blown when the coat is dried with the airbrush's air."""
+    still, blown = float(outcome.touch_dry_still_s), float(outcome.touch_dry_blown_s)
+    touch = blown if coat.spray.blown else still
+    factor = RECOAT_OVER_TOUCH.get(coat.paint.kind, RECOAT_DEFAULT)
+    recoat = max(factor * touch, LEAST_RECOAT_S.get(coat.paint.kind, 0.0))
+    return Waits(still, blown, recoat, coat.spray.blown)

@@ -1,0 +1,191 @@
+"""What to change: the smallest change of one knob, or of two, that makes a setting clean.
+
+Advice never hides a fault: for specks it moves neither nearer nor slower (that only floods them
+away), pressures stay in the trade's range, and when thinner is added the trigger is closed so that
+the flow holds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from haze.core.spray.arrays import Array
+from haze.core.spray.model import RISKS, Outcome, spray
+from haze.core.spray.setting import Setting
+
+CLEAN_BELOW = 0.3
+STOP_ABOVE = 0.6
+
+BOUNDS: dict[str, tuple[float, float]] = {
+    "thinner_parts": (0.1, 6.0),
+    "trigger": (0.05, 1.0),
+    "pressure_psi": (4.0, 35.0),
+    "distance_mm": (15.0, 180.0),
+    "speed_mm_s": (30.0, 400.0),
+    "rest_s": (5.0, 120.0),
+}
+LABELS = {
+    "thinner_parts": "thinner",
+    "trigger": "trigger stop",
+    "pressure_psi": "pressure",
+    "distance_mm": "distance",
+    "speed_mm_s": "speed",
+    "rest_s": "rest between passes",
+}
+REASONS = {
+    ("thinner_parts", True): "thinner paint flows and breaks up finer",
+    ("thinner_parts", False): "thicker paint stays where it lands",
+    ("trigger", True): "more paint comes through",
+    ("trigger", False): "less paint lands at once",
+    ("pressure_psi", True): "faster air makes finer droplets",
+    ("pressure_psi", False): "softer air pushes the wet film less",
+    ("distance_mm", True): "the jet is weaker and wider where it lands",
+    ("distance_mm", False): "droplets land before they dry",
+    ("speed_mm_s", True): "less paint lands at once",
+    ("speed_mm_s", False): "more paint lands in each pass",
+    ("rest_s", True): "the film gels before the next pass",
+    ("rest_s", False): "the film needs no longer rest",
+}
+STEPS = 41
+PAIR_STEPS = 15
+DRIED_REST = "rest_s"
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """One change: from and to in the knob's own unit."""
+
+    knob: str
+    value: float
+    to: float
+    why: str
+
+
+def verdict(outcome: Outcome) -> tuple[str, str | None]:
+    """`clean`, `mind` or `stop`, and the risk that limits (None when clean)."""
+    risks = {name: float(getattr(outcome, name)) for name in RISKS}
+    limiting = max(risks, key=lambda name: risks[name])
+    worst = risks[limiting]
+    if worst < CLEAN_BELOW:
+        return "clean", None
+    return ("stop" if worst > STOP_ABOVE else "mind"), limiting
+
+
+def _candidates(setting: Setting, knob: str, limiting: str, steps: int) -> Array:
+    low, high = BOUNDS[knob]
+    here = setting.knob(knob)
+    if limiting == "specks" and knob in ("distance_mm", "speed_mm_s"):
+        low = max(low, here)
+    if low >= high:
+        return np.zeros(0)
+    return np.asarray(np.geomspace(low, high, steps))
+
+
+def _holding_flow(setting: Setting, parts: Array) -> Array:
+    """Trigger stops that keep the flow of `setting` when its thinner becomes `parts`."""
+    stops = np.linspace(0.05, 1.0, 39)
+    goal = float(spray(setting).flow_ml_min)
+    flow = spray(setting.but(thinner_parts=parts[:, None], trigger=stops[None, :])).flow_ml_min
+    best = np.argmin(np.abs(np.log(np.maximum(flow, 1e-9) / max(goal, 1e-9))), axis=1)
+    return np.asarray(np.minimum(stops[best], setting.knob("trigger")))
+
+
+def _apply(setting: Setting, knob: str, values: Array) -> Setting:
+    changed = setting.but(**{knob: values})
+    if knob == DRIED_REST:
+        return changed.but(blown=1.0)
+    if knob == "thinner_parts":
+        flat = np.atleast_1d(values).ravel()
+        more = flat > setting.knob("thinner_parts")
+        held = _holding_flow(setting, flat)
+        trigger = np.where(more, held, setting.knob("trigger")).reshape(np.shape(values))
+        return changed.but(trigger=trigger)
+    return changed
+
+
+def _knobs(setting: Setting) -> Iterable[str]:
+    for knob in BOUNDS:
+        if knob == DRIED_REST and setting.knob("passes") < 2:
+            continue
+        yield knob
+
+
+def _advice(setting: Setting, knob: str, to: float) -> Advice:
+    here = setting.knob(knob)
+    return Advice(knob, here, to, REASONS[(knob, to > here)])
+
+
+def _followers(setting: Setting, knob: str, to: float) -> list[Advice]:
+    """The trigger stop that must move with more thinner, so that advice is complete."""
+    if knob != "thinner_parts" or to <= setting.knob("thinner_parts"):
+        return []
+    trigger = float(_holding_flow(setting, np.array([to]))[0])
+    if abs(np.log(trigger / setting.knob("trigger"))) < 0.03:
+        return []
+    return [Advice("trigger", setting.knob("trigger"), trigger, "keeps the flow as it was")]
+
+
+def advise(setting: Setting) -> list[Advice]:
+    """Changes that make a single setting clean, best first; empty when it is clean already.
+
+    One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair,
+    whose two entries then belong together.
+    """
+    _, limiting = verdict(spray(setting))
+    if limiting is None:
+        return []
+    single: list[tuple[float, list[Advice]]] = []
+    for knob in _knobs(setting):
+        values = _candidates(setting, knob, limiting, STEPS)
+        if not len(values):
+            continue
+        here = max(setting.knob(knob), 1e-3 if knob != DRIED_REST else 5.0)
+        clean = spray(_apply(setting, knob, values)).worst < CLEAN_BELOW
+        cost = np.where(clean, np.abs(np.log(values / here)), np.inf)
+        best = int(np.argmin(cost))
+        if np.isfinite(cost[best]):
+            to = float(values[best])
+            single.append(
+                (cost[best], [_advice(setting, knob, to), *_followers(setting, knob, to)])
+            )
+    if single:
+        return [a for _, found in sorted(single, key=lambda pair: pair[0]) for a in found]
+    return _best_pair(setting, limiting)
+
+
+def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
+    best: tuple[float, list[Advice]] = (np.inf, [])
+    knobs = list(_knobs(setting))
+    for i, first in enumerate(knobs):
+        for second in knobs[i + 1 :]:
+            if {first, second} == {"thinner_parts", "trigger"}:
+                continue  # thinner already moves the trigger
+            a = _candidates(setting, first, limiting, PAIR_STEPS)
+            b = _candidates(setting, second, limiting, PAIR_STEPS)
+            if not len(a) or not len(b):
+                continue
+            grid = (
+                _apply(_apply(setting, first, a[:, None]), second, b[None, :])
+                if (second != "thinner_parts")
+                else _apply(setting, first, a[:, None]).but(thinner_parts=b[None, :])
+            )
+            clean = spray(grid).worst < CLEAN_BELOW
+            cost = np.abs(np.log(a / max(setting.knob(first), 1e-3)))[:, None] + np.abs(
+                np.log(b / max(setting.knob(second), 5.0 if second == DRIED_REST else 1e-3))
+            )
+            cost = np.where(clean, cost, np.inf)
+            at = np.unravel_index(int(np.argmin(cost)), cost.shape)
+            if cost[at] < best[0]:
+                one, two = float(a[at[0]]), float(b[at[1]])
+                best = (
+                    float(cost[at]),
+                    [
+                        _advice(setting, first, one),
+                        *_followers(setting, first, one),
+                        _advice(setting, second, two),
+                    ],
+                )
+    return best[1]

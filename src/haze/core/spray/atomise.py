@@ -1,0 +1,51 @@
+"""Droplets: mean size, spread, and the largest drop the jet cannot break (docs/models.md A4).
+
+Sources: Nukiyama & Tanasawa 1939 (mean diameter), Rosin & Rammler 1933 (spread), Weber number
+limit with the Ohnesorge correction of Brodkey 1967.
+"""
+
+from __future__ import annotations
+
+from math import gamma
+
+import numpy as np
+
+from haze.core.spray.air import Air
+from haze.core.spray.arrays import Array
+from haze.core.spray.constants import constant
+from haze.core.spray.rheology import Mixture
+
+
+def sauter_mean_um(mixture: Mixture, *, flow_ml_min: Array, air: Air) -> Array:
+    """Volume-to-surface mean droplet diameter [µm]."""
+    sigma = mixture.surface_tension_mn_m
+    rho = mixture.density_kg_m3 / 1000.0
+    poise = mixture.viscosity_mpa_s / 100.0
+    liquid_to_air = flow_ml_min / np.maximum(air.volume_l_min, 1e-6)  # equals 1000 Q_L/Q_A
+    return np.asarray(
+        585.0 / np.maximum(air.speed_m_s, 1.0) * np.sqrt(sigma / rho)
+        + 597.0 * (poise / np.sqrt(sigma * rho)) ** 0.45 * liquid_to_air**1.5
+    )
+
+
+def characteristic_um(sauter_um: Array) -> Array:
+    """Rosin–Rammler size X [µm] with the given Sauter mean: X = D32·Γ(1 − 1/q)."""
+    return np.asarray(sauter_um * gamma(1.0 - 1.0 / constant("rosin_rammler_q")))
+
+
+def volume_below(diameter_um: Array, *, characteristic: Array) -> Array:
+    """Share of spray volume in droplets smaller than a diameter [µm]."""
+    q = constant("rosin_rammler_q")
+    return np.asarray(1.0 - np.exp(-((diameter_um / characteristic) ** q)))
+
+
+def largest_stable_um(mixture: Mixture, *, air_speed_m_s: Array) -> Array:
+    """Largest droplet [µm] that survives the jet: We = 12 (1 + 1.077 Oh^1.6)."""
+    sigma = mixture.surface_tension_mn_m * 1e-3
+    rho = mixture.density_kg_m3
+    inviscid = 12.0 * sigma / (constant("air_density") * np.maximum(air_speed_m_s, 1.0) ** 2)
+    d = inviscid
+    for _ in range(12):
+        oh = mixture.viscosity_mpa_s * 1e-3 / np.sqrt(rho * sigma * d)
+        d = np.sqrt(d * inviscid * (1.0 + 1.077 * oh**1.6))
+    return np.asarray(d * 1e6)

@@ -1,0 +1,208 @@
+"""From a setting to what it does: the whole spray model in one vectorised call."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from haze.core.spray.air import air_through_nozzle
+from haze.core.spray.arrays import Array, any_of, logistic
+from haze.core.spray.atomise import (
+    characteristic_um,
+    largest_stable_um,
+    sauter_mean_um,
+    volume_below,
+)
+from haze.core.spray.constants import constant
+from haze.core.spray.drying import (
+    blown_film_rate_um_s,
+    droplet_rate_um2_s,
+    flight_time_s,
+    half_dried_um,
+    still_film_rate_um_s,
+    tip_life_min,
+)
+from haze.core.spray.film_motion import (
+    free_length_m,
+    mobile_share,
+    run_number,
+    spider_number,
+    standing_film_um,
+)
+from haze.core.spray.flow import needle_gap_mm, paint_flow_ml_min
+from haze.core.spray.footprint import (
+    centre_speed_m_s,
+    footprint_sigma_mm,
+    impaction,
+    wet_film_um,
+)
+from haze.core.spray.rheology import Mixture, mix
+from haze.core.spray.setting import Setting
+from haze.core.spray.specks import droplet_cover, splat_factor, visible_specks_per_cm2
+
+RISKS = ("spiders", "specks", "dust", "no_flow")
+PASS_PAUSE_S = 1.0  # the hand needs this long to begin the next pass
+QUANTILES = (np.arange(7) + 0.5) / 7
+MIST_TIME_S = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What a setting does; arrays of the setting's broadcast shape."""
+
+    viscosity_mpa_s: Array
+    air_l_min: Array
+    flow_ml_min: Array
+    droplet_um: Array
+    footprint_mm: Array
+    transfer: Array
+    wet_film_um: Array
+    dry_film_um: Array
+    spiders: Array
+    specks: Array
+    dust: Array
+    no_flow: Array
+    touch_dry_still_s: Array
+    touch_dry_blown_s: Array
+    tip_dry_min: Array
+
+    @property
+    def worst(self) -> Array:
+        """Largest of the four risks."""
+        return np.asarray(np.maximum.reduce([self.spiders, self.specks, self.dust, self.no_flow]))
+
+
+def drying_rate(temperature_c: Array, *, humidity_pct: Array) -> Array:
+    """Drying speed of a room relative to 20 °C and 50 % humidity [-]."""
+    here = still_film_rate_um_s(np.asarray(temperature_c), humidity_pct=np.asarray(humidity_pct))
+    return np.asarray(here / still_film_rate_um_s(np.asarray(20.0), humidity_pct=np.asarray(50.0)))
+
+
+def spray(s: Setting) -> Outcome:
+    """Outcome of every setting in `s` (models.md A1–A8); no loops over settings."""
+    mixture = mix(
+        s.paint,
+        thinner=s.thinner,
+        thinner_parts=s.thinner_parts,
+        flow_aid_parts=s.flow_aid_parts,
+        temperature_c=s.temperature_c,
+    )
+    air = air_through_nozzle(s.pressure_psi, needle_mm=s.needle_mm, temperature_c=s.temperature_c)
+    flow = paint_flow_ml_min(
+        mixture, needle_mm=s.needle_mm, trigger=s.trigger, air_speed_m_s=air.speed_m_s
+    )
+    sauter = sauter_mean_um(mixture, flow_ml_min=flow, air=air)
+    centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
+    scale = characteristic_um(sauter)
+    shape = np.broadcast(scale, centre).shape
+    sizes = scale * (-np.log(1 - QUANTILES.reshape((-1,) + (1,) * len(shape)))) ** (
+        1 / constant("rosin_rammler_q")
+    )
+    landed = impaction(
+        sizes,
+        density_kg_m3=mixture.density_kg_m3,
+        centre_speed=centre,
+        distance_mm=s.distance_mm,
+    )
+    transfer = landed.mean(axis=0)
+    wet = wet_film_um(flow, transfer=transfer, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
+    still = mixture.volatility * still_film_rate_um_s(s.temperature_c, humidity_pct=s.humidity_pct)
+    blown = mixture.volatility * blown_film_rate_um_s(
+        air.momentum_m2_s, temperature_c=s.temperature_c, humidity_pct=s.humidity_pct
+    )
+    rate = np.where(s.blown > 0.5, blown, still)
+    share = mobile_share(
+        wet, dry_share=mixture.dry_share, rate_um_s=rate, rest_s=s.rest_s + PASS_PAUSE_S
+    )
+    standing = standing_film_um(wet, passes=s.passes, mobile_share=share)
+    splat = splat_factor(mixture, diameter_um=sauter, speed_m_s=centre)
+    # spiders and runs
+    free = free_length_m(
+        splat * sauter,
+        coverage=droplet_cover(standing, sauter_um=sauter, splat=splat),
+        distance_mm=s.distance_mm,
+    )
+    creep = spider_number(
+        mixture,
+        standing_um=standing,
+        free_length=free,
+        momentum_m2_s=air.momentum_m2_s,
+        centre_speed=centre,
+        distance_mm=s.distance_mm,
+        speed_mm_s=s.speed_mm_s,
+    )
+    run = run_number(mixture, standing_um=standing, free_length=free)
+    spiders = any_of(logistic(creep, spread=0.4), logistic(run, spread=0.3))
+    # specks of the first pass are the ones that stay
+    seen = visible_specks_per_cm2(
+        wet_um=wet,
+        sauter_um=sauter,
+        splat=splat,
+        dry_share=mixture.dry_share,
+        hiding_um=s.paint.hiding_um,
+        contrast=s.paint.contrast * s.contrast_scale,
+        cover=droplet_cover(wet, sauter_um=sauter, splat=splat),
+    )
+    specks = logistic(seen / constant("specks_per_cm2"), spread=1.0)
+    # dust: half-dried droplets in flight, and mist that comes down later
+    k_water = droplet_rate_um2_s(s.temperature_c, humidity_pct=s.humidity_pct)
+    k = mixture.volatility * k_water
+    flight = flight_time_s(centre, distance_mm=s.distance_mm)
+    in_flight = volume_below(
+        half_dried_um(k, time_s=flight, dry_share=mixture.dry_share), characteristic=scale
+    )
+    late = half_dried_um(k, time_s=np.asarray(MIST_TIME_S), dry_share=mixture.dry_share)
+    mist = constant("mist_landing") * (1 - transfer) * (sizes < late).mean(axis=0)
+    dusty = (in_flight * transfer + mist) / np.maximum(transfer + mist, 1e-6)
+    dust = logistic(dusty / constant("dust_share"), spread=0.5)
+    rate_room = drying_rate(s.temperature_c, humidity_pct=s.humidity_pct)
+    tip = tip_life_min(
+        volatility=mixture.volatility,
+        thinner_parts=s.thinner_parts,
+        flow_aid_parts=s.flow_aid_parts,
+        dry_rate=rate_room,
+    )
+    no_flow = _no_flow(s, mixture=mixture, flow=flow, air_speed=air.speed_m_s, tip_min=tip)
+    liquid = constant("touch_dry_loss") * standing * (1 - mixture.dry_share)
+    out = np.broadcast(standing, tip, no_flow).shape
+
+    def full(a: Array) -> Array:
+        return np.broadcast_to(a, out)
+
+    return Outcome(
+        viscosity_mpa_s=full(mixture.viscosity_mpa_s),
+        air_l_min=full(air.volume_l_min),
+        flow_ml_min=full(flow),
+        droplet_um=full(sauter),
+        footprint_mm=full(4 * footprint_sigma_mm(s.distance_mm)),
+        transfer=full(transfer),
+        wet_film_um=full(wet),
+        dry_film_um=full(wet * mixture.dry_share),
+        spiders=full(spiders),
+        specks=full(specks),
+        dust=full(dust),
+        no_flow=full(no_flow),
+        touch_dry_still_s=full(liquid / still),
+        touch_dry_blown_s=full(liquid / blown),
+        tip_dry_min=full(tip),
+    )
+
+
+def _no_flow(
+    s: Setting, *, mixture: Mixture, flow: Array, air_speed: Array, tip_min: Array
+) -> Array:
+    full = paint_flow_ml_min(
+        mixture, needle_mm=s.needle_mm, trigger=np.asarray(1.0), air_speed_m_s=air_speed
+    )
+    least = constant("full_flow_ml_min") * (s.needle_mm / 0.3) ** 2
+    gap_um = needle_gap_mm(s.trigger, needle_mm=s.needle_mm) * 1e3
+    clear = (1.5 + 6 * mixture.crowded_solids) * mixture.lump_um
+    stable = largest_stable_um(mixture, air_speed_m_s=air_speed)
+    return any_of(
+        logistic(least / np.maximum(full, 1e-9), spread=0.3),
+        logistic(constant("set_flow_share") * least / np.maximum(flow, 1e-9), spread=0.3),
+        logistic(clear / np.maximum(gap_um, 1e-9), spread=0.2),
+        logistic(stable / constant("stable_drop_um"), spread=0.3),
+        logistic(constant("least_tip_life_min") / tip_min, spread=0.3),
+    )

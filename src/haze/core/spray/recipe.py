@@ -1,0 +1,417 @@
+"""A task and a school become one setting inside the clean window (first version: seeded search).
+
+The search scatters settings over the school's box, keeps what is clean, and prefers wide margins,
+the task's usual film per pass and few passes. Boxes and task films are judged (models.md A10).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from haze.core.errors import HazeError, OutOfRangeError, UnknownNameError
+from haze.core.spray.advice import CLEAN_BELOW
+from haze.core.spray.arrays import Array
+from haze.core.spray.constants import (
+    OWN_THINNER,
+    THINNERS,
+    Paint,
+    paint_of,
+    require_suitable,
+    thinner_of,
+)
+from haze.core.spray.footprint import line_width_mm
+from haze.core.spray.model import Outcome, spray
+from haze.core.spray.rheology import parts_of_equal_viscosity
+from haze.core.spray.setting import Setting, make_setting
+from haze.core.spray.specks import resting_splat_factor
+
+Range = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """Pressure and thinning school; thinning is meant for brush paint."""
+
+    name: str
+    pressure_psi: Range
+    brush_parts: Range
+    trigger: Range
+    distance_mm: Range
+    speed_mm_s: Range
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """What a coat is for: film wanted in all and in one pass [µm dry], and least passes."""
+
+    name: str
+    film_um: float
+    pass_um: Range
+    least_passes: int
+
+
+SCHOOLS: dict[str, School] = {
+    s.name: s
+    for s in (
+        School("whisper", (5, 10), (0.8, 1.4), (0.10, 0.40), (25, 55), (40, 110)),
+        School("middle", (18, 22), (2.0, 4.0), (0.10, 0.45), (45, 90), (70, 200)),
+        School("brisk", (25, 30), (1.0, 2.0), (0.30, 0.60), (70, 120), (120, 320)),
+    )
+}
+TASKS: dict[str, Task] = {
+    t.name: t
+    for t in (
+        Task("prime", 12.0, (1.0, 4.0), 3),
+        Task("cover", 8.0, (0.8, 3.5), 2),
+        Task("light", 5.0, (0.4, 1.8), 3),
+        Task("rung", 4.0, (0.3, 1.4), 3),
+        Task("veil", 8.0, (0.3, 1.6), 4),
+        Task("line", 1.5, (0.2, 3.0), 1),
+        Task("speck", 0.6, (0.05, 1.5), 1),
+        Task("metal", 4.0, (0.4, 2.0), 2),
+        Task("varnish", 10.0, (1.0, 4.0), 2),
+    )
+}
+KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
+SAMPLES = 4000
+SHORTLIST = 60
+RESTS = ((0.0, 0.0), (10.0, 1.0), (30.0, 1.0), (60.0, 1.0), (120.0, 0.0))
+WANTED_WITHIN = 0.3  # ln of the ratio to a wanted width or speck size
+SEED = 19
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """A found setting, its outcome, and how far each knob may move and stay clean."""
+
+    setting: Setting
+    outcome: Outcome
+    passes: int
+    margins: dict[str, Range]
+    clean_share: float  # of the school's box for this paint and needle
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class NoRecipe:
+    """Why nothing clean was found, and what would make one possible."""
+
+    reason: str
+    change: str
+
+
+def school_of(name: str) -> School:
+    """The school of this name; the error lists the accepted ones."""
+    if name not in SCHOOLS:
+        raise UnknownNameError(
+            f"school is {name!r}; accepted are {', '.join(SCHOOLS)}.", field="school"
+        )
+    return SCHOOLS[name]
+
+
+def task_of(name: str) -> Task:
+    """The task of this name; the error lists the accepted ones."""
+    if name not in TASKS:
+        raise UnknownNameError(f"task is {name!r}; accepted are {', '.join(TASKS)}.", field="task")
+    return TASKS[name]
+
+
+def thinning(paint: Paint, *, thinner: str, school: School) -> Range:
+    """The school's parts of thinner for this paint: the ratio of equal viscosity."""
+    brush, own = paint_of("brush_acrylic"), thinner_of("acrylic_thinner")
+    low, high = (
+        parts_of_equal_viscosity(
+            paint, thinner=thinner_of(thinner), like=brush, like_thinner=own, parts=parts
+        )
+        for parts in school.brush_parts
+    )
+    return low, max(high, low + 0.2)
+
+
+def _scatter(low: float, high: float, rng: np.random.Generator) -> Array:
+    return rng.uniform(low, high, SAMPLES)
+
+
+def _box(paint: Paint, *, thinner: str, school: School, task: Task) -> dict[str, Range]:
+    box = {
+        "thinner_parts": thinning(paint, thinner=thinner, school=school),
+        "trigger": school.trigger,
+        "pressure_psi": school.pressure_psi,
+        "distance_mm": school.distance_mm,
+        "speed_mm_s": school.speed_mm_s,
+    }
+    if task.name == "line":
+        box |= {"trigger": (0.03, 0.3), "distance_mm": (3.0, 25.0), "speed_mm_s": (60.0, 350.0)}
+    if task.name == "speck":
+        box |= {
+            "pressure_psi": (2.0, 6.0),
+            "trigger": (0.3, 1.0),
+            "distance_mm": (100.0, 200.0),
+            "speed_mm_s": (200.0, 600.0),
+        }
+    return box
+
+
+def film_of_task(task: Task, paint: Paint) -> float:
+    """Dry film [µm] the task wants with this paint: what hides counts for the covering tasks."""
+    if (
+        task.name in ("prime", "cover", "light", "rung")
+        and paint.hiding_um
+        and (paint.hiding_um <= 14)
+    ):
+        return task.film_um * paint.hiding_um / 6.0
+    return task.film_um
+
+
+def find_recipe(
+    paint: str,
+    *,
+    needle_mm: float,
+    task: str,
+    school: str,
+    thinner: str | None = None,
+    temperature_c: float = 20.0,
+    humidity_pct: float = 50.0,
+    line_mm: float | None = None,
+    speck_mm: float | None = None,
+    contrast_scale: float = 1.0,
+) -> Recipe | NoRecipe:
+    """Search the school's box for a clean setting with wide margins.
+
+    Parameters
+    ----------
+    paint, task, school, thinner : str, names of the tables; thinner None means the paint's own
+    needle_mm : float [mm]
+    temperature_c, humidity_pct : float [°C], [%]
+    line_mm, speck_mm : float [mm], wanted width of a line or diameter of a speck
+    contrast_scale : float [-], as in `Setting`
+    """
+    row, job, box_school = paint_of(paint), task_of(task), school_of(school)
+    chosen = thinner or OWN_THINNER[row.chemistry]
+    require_suitable(row, thinner_of(chosen))
+    if job.name == "line" and not line_mm:
+        raise HazeError("line_mm is missing; a line needs its width in mm.", field="line_mm")
+    if job.name == "speck" and not speck_mm:
+        raise HazeError("speck_mm is missing; specks need their size in mm.", field="speck_mm")
+    for name, wanted in (("line_mm", line_mm), ("speck_mm", speck_mm)):
+        if wanted is not None and not 0.05 <= wanted <= 50:
+            raise OutOfRangeError(f"{name} is {wanted:g}; accepted is 0.05 to 50 mm.", field=name)
+    rng = np.random.default_rng(SEED)
+    box = _box(row, thinner=chosen, school=box_school, task=job)
+    knobs = {name: _scatter(low, high, rng) for name, (low, high) in box.items()}
+    many = make_setting(
+        paint,
+        thinner=chosen,
+        needle_mm=needle_mm,
+        temperature_c=temperature_c,
+        humidity_pct=humidity_pct,
+        contrast_scale=contrast_scale,
+        **knobs,
+    )
+    once = spray(many)
+    risk = _task_risk(once, job)
+    film = film_of_task(job, row)
+    passes = np.clip(np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, 60)
+    wanted_mm = {"line": line_mm, "speck": speck_mm}.get(job.name)
+    fit = _misfit(once, many, job, wanted_mm, passes)
+    score = 2.5 * risk + fit + 0.03 * passes + _off_centre(knobs, box)
+    order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
+    clean_share = float(np.mean(risk < CLEAN_BELOW))
+    found = _settle(many, order=order, passes=passes, score=score, job=job, clean_share=clean_share)
+    if wanted_mm is not None and isinstance(found, Recipe):
+        return _check_size(found, job, wanted_mm)
+    return found
+
+
+def _check_size(found: Recipe, job: Task, wanted_mm: float) -> Recipe | NoRecipe:
+    """Refuse a recipe whose line or speck is far from the wanted size."""
+    strokes = np.asarray(float(found.passes))
+    if float(_miss(found.outcome, found.setting, job, wanted_mm, strokes)) <= WANTED_WITHIN:
+        return found
+    sizes = (
+        line_of(found.outcome, found.setting, strokes=strokes)
+        if job.name == "line"
+        else speck_of(found.outcome)
+    )
+    finer = float(sizes) > wanted_mm
+    return NoRecipe(
+        reason=f"The nearest clean {job.name} in this school is {float(sizes):.2g} mm, "
+        f"not {wanted_mm:g} mm.",
+        change="Try a finer needle or another school."
+        if finer
+        else "Try a wider needle or another school.",
+    )
+
+
+def _task_risk(outcome: Outcome, job: Task) -> Array:
+    """Worst risk that matters: for specks on purpose, specks are the aim."""
+    if job.name == "speck":
+        return np.asarray(np.maximum.reduce([outcome.spiders, outcome.dust, outcome.no_flow]))
+    return outcome.worst
+
+
+def line_of(outcome: Outcome, s: Setting, *, strokes: Array) -> Array:
+    """Width [mm] of the line these settings draw in so many strokes over each other."""
+    return line_width_mm(
+        outcome.dry_film_um * strokes, hiding_um=s.paint.hiding_um or 6.0, distance_mm=s.distance_mm
+    )
+
+
+def speck_of(outcome: Outcome) -> Array:
+    """Diameter [mm] of the larger specks: twice the mean droplet, spread as it rests."""
+    return np.asarray(2.0 * resting_splat_factor() * outcome.droplet_um / 1000.0)
+
+
+def _miss(outcome: Outcome, s: Setting, job: Task, wanted_mm: float, strokes: Array) -> Array:
+    size = line_of(outcome, s, strokes=strokes) if job.name == "line" else speck_of(outcome)
+    return np.asarray(np.abs(np.log(np.maximum(size, 1e-3) / wanted_mm)))
+
+
+def _misfit(
+    outcome: Outcome, s: Setting, job: Task, wanted_mm: float | None, passes: Array
+) -> Array:
+    if wanted_mm is not None:
+        return 8.0 * _miss(outcome, s, job, wanted_mm, passes)
+    low, high = job.pass_um
+    film = np.maximum(outcome.dry_film_um, 1e-3)
+    return np.asarray(np.maximum(np.log(low / film), 0.0) + np.maximum(np.log(film / high), 0.0))
+
+
+def _off_centre(knobs: dict[str, Array], box: dict[str, Range]) -> Array:
+    off = np.zeros(SAMPLES)
+    for name, (low, high) in box.items():
+        span = max(high - low, 1e-9)
+        off = off + ((knobs[name] - 0.5 * (low + high)) / span) ** 2
+    return 0.25 * off
+
+
+def _pick(many: Setting, index: int) -> Setting:
+    return many.but(**{name: float(getattr(many, name)[index]) for name in KNOBS})
+
+
+def _settle(
+    many: Setting,
+    *,
+    order: NDArray[np.intp],
+    passes: Array,
+    score: Array,
+    job: Task,
+    clean_share: float,
+) -> Recipe | NoRecipe:
+    """The best of the shortlist that stays clean over all its passes, with the shortest rest."""
+    best: tuple[float, Setting, Outcome, int] | None = None
+    for rest, blown in RESTS:
+        index = order
+        group = many.but(
+            **{name: getattr(many, name)[index] for name in KNOBS},
+            passes=passes[index],
+            rest_s=rest,
+            blown=blown,
+        )
+        risk = _task_risk(spray(group), job)
+        total = score[index] + 2.5 * risk + 0.25 * rest / 30.0
+        total = np.where(risk < CLEAN_BELOW, total, np.inf)
+        i = int(np.argmin(total))
+        if np.isfinite(total[i]) and (best is None or total[i] < best[0]):
+            count = int(passes[index[i]])
+            setting = rounded(
+                _pick(many, int(index[i])).but(passes=count, rest_s=rest, blown=blown)
+            )
+            outcome = spray(setting)
+            if float(_task_risk(outcome, job)) < CLEAN_BELOW:
+                best = (float(total[i]), setting, outcome, count)
+    if best is None:
+        return _explain(many, job)
+    _, setting, outcome, count = best
+    why = (
+        f"{clean_share:.0%} of the settings this school uses are clean here; "
+        f"{float(outcome.dry_film_um):.1f} µm dry in a pass, {count} "
+        f"{'pass' if count == 1 else 'passes'}."
+    )
+    return Recipe(setting, outcome, count, margins(setting, job), clean_share, why)
+
+
+def rounded(setting: Setting) -> Setting:
+    """The setting in steps a hand can set: half psi, 5 mm, 5 mm/s, tenth parts, 5 % trigger."""
+
+    def step(name: str, size: float) -> float:
+        return max(round(setting.knob(name) / size) * size, size)
+
+    near = setting.knob("distance_mm") < 20
+    parts = setting.knob("thinner_parts")
+    return setting.but(
+        thinner_parts=round(parts * 4) / 4 if parts >= 0.5 else round(parts, 1),
+        trigger=round(step("trigger", 0.05 if setting.knob("trigger") >= 0.1 else 0.01), 2),
+        pressure_psi=step("pressure_psi", 0.5),
+        distance_mm=step("distance_mm", 1.0 if near else 5.0),
+        speed_mm_s=step("speed_mm_s", 5.0),
+    )
+
+
+def margins(setting: Setting, job: Task) -> dict[str, Range]:
+    """For each knob the lowest and highest value that stays clean when it alone is turned."""
+    limits: dict[str, Range] = {
+        "thinner_parts": (0.05, 8.0),
+        "trigger": (0.02, 1.0),
+        "pressure_psi": (2.0, 45.0),
+        "distance_mm": (3.0, 300.0),
+        "speed_mm_s": (15.0, 800.0),
+    }
+    found: dict[str, Range] = {}
+    for name, (low, high) in limits.items():
+        here = setting.knob(name)
+        down = np.geomspace(max(here, low), low, 60)
+        up = np.geomspace(min(max(here, low), high), high, 60)
+        found[name] = (
+            _reach(setting, name, down, job, here),
+            _reach(setting, name, up, job, here),
+        )
+    return found
+
+
+def _reach(setting: Setting, name: str, values: Array, job: Task, here: float) -> float:
+    clean = _task_risk(spray(setting.but(**{name: values})), job) < CLEAN_BELOW
+    stop = int(np.argmin(clean)) if not clean.all() else len(values)
+    return float(values[stop - 1]) if stop else here
+
+
+def _explain(many: Setting, job: Task) -> NoRecipe:
+    outcome = spray(many)
+    names = (
+        ("spiders", "dust", "no_flow")
+        if job.name == "speck"
+        else (
+            "spiders",
+            "specks",
+            "dust",
+            "no_flow",
+        )
+    )
+    mean = {name: float(np.mean(getattr(outcome, name))) for name in names}
+    worst = max(mean, key=lambda name: mean[name])
+    fixes = {
+        "no_flow": "a wider needle or more thinner",
+        "spiders": "a finer needle, a school with less pressure, or a shorter task film",
+        "specks": "a higher pressure, more thinner, or a ground nearer in lightness",
+        "dust": "working nearer, a cooler or damper room, or a retarder",
+    }
+    needle = float(many.needle_mm)
+    return NoRecipe(
+        reason=f"Nothing in this school sprays {many.paint.kind} clean through a {needle:g} mm "
+        f"needle for this task: {worst.replace('_', ' ')} comes first.",
+        change=f"Try {fixes[worst]}.",
+    )
+
+
+def equivalent_thinners(paint: Paint) -> list[str]:
+    """Thinners of the paint's chemistry."""
+    return [t.kind for t in THINNERS.values() if paint.chemistry in t.suits]
+
+
+def with_passes(recipe: Recipe, passes: int) -> Recipe:
+    """The same recipe with another number of passes."""
+    setting = recipe.setting.but(passes=float(passes))
+    return replace(recipe, setting=setting, outcome=spray(setting), passes=passes)

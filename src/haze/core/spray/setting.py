@@ -1,0 +1,109 @@
+"""A spray setting: everything the painter can turn, with its accepted range."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+
+import numpy as np
+
+from haze.core.errors import OutOfRangeError
+from haze.core.spray.arrays import Array
+from haze.core.spray.constants import (
+    Paint,
+    Thinner,
+    paint_of,
+    require_suitable,
+    thinner_of,
+)
+
+RANGES: dict[str, tuple[float, float, str]] = {
+    "thinner_parts": (0.0, 12.0, "parts to one of paint"),
+    "flow_aid_parts": (0.0, 2.0, "parts to one of paint"),
+    "needle_mm": (0.1, 1.0, "mm"),
+    "trigger": (0.01, 1.0, "(0 closed, 1 fully open)"),
+    "pressure_psi": (1.0, 60.0, "psi"),
+    "distance_mm": (3.0, 400.0, "mm"),
+    "speed_mm_s": (5.0, 1000.0, "mm/s"),
+    "temperature_c": (0.0, 45.0, "°C"),
+    "humidity_pct": (1.0, 99.0, "%"),
+    "passes": (1.0, 200.0, ""),
+    "rest_s": (0.0, 36000.0, "s"),
+    "blown": (0.0, 1.0, ""),
+    "contrast_scale": (0.0, 2.0, ""),
+}
+
+
+def _value(number: float) -> Array:
+    return np.asarray(number, dtype=np.float64)
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """One setting, or many at once when members are arrays that broadcast together.
+
+    `blown` is 0 or 1: whether the airbrush's bare air dries the film during rests.
+    `contrast_scale` scales the paint's speck contrast: 1 for its hardest ground, .5 over mid grey.
+    """
+
+    paint: Paint
+    thinner: Thinner
+    thinner_parts: Array
+    needle_mm: Array
+    trigger: Array
+    pressure_psi: Array
+    distance_mm: Array
+    speed_mm_s: Array
+    temperature_c: Array
+    humidity_pct: Array
+    flow_aid_parts: Array
+    passes: Array
+    rest_s: Array
+    blown: Array
+    contrast_scale: Array
+
+    def but(self, **changes: Array | float) -> Setting:
+        """A copy with some knobs changed."""
+        return replace(self, **{k: _value(v) for k, v in changes.items()})  # type: ignore[arg-type]
+
+    def knob(self, name: str) -> float:
+        """A knob of a single setting as a plain float."""
+        return float(getattr(self, name))
+
+
+def make_setting(
+    paint: str,
+    *,
+    thinner: str,
+    thinner_parts: float | Array,
+    needle_mm: float | Array,
+    trigger: float | Array,
+    pressure_psi: float | Array,
+    distance_mm: float | Array,
+    speed_mm_s: float | Array,
+    temperature_c: float | Array = 20.0,
+    humidity_pct: float | Array = 50.0,
+    flow_aid_parts: float | Array = 0.0,
+    passes: float | Array = 1.0,
+    rest_s: float | Array = 0.0,
+    blown: float | Array = 0.0,
+    contrast_scale: float | Array = 1.0,
+) -> Setting:
+    """Checked setting; `OutOfRangeError` names the field, its value and what is accepted."""
+    row, thin = paint_of(paint), thinner_of(thinner)
+    require_suitable(row, thin)
+    given = dict(locals())
+    numbers = {
+        f.name: np.array(given[f.name], dtype=np.float64)
+        for f in fields(Setting)
+        if f.name in RANGES
+    }
+    for name, value in numbers.items():
+        low, high, unit = RANGES[name]
+        bad = ~((value >= low) & (value <= high))
+        if np.any(bad):
+            worst = float(value[bad].flat[0])
+            raise OutOfRangeError(
+                f"{name} is {worst:g}; accepted is {low:g} to {high:g} {unit}".rstrip() + ".",
+                field=name,
+            )
+    return Setting(paint=row, thinner=thin, **numbers)

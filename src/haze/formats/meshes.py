@@ -1,0 +1,161 @@
+"""Read mesh files: STL (binary and text) and OBJ. One clear sentence for each bad one."""
+
+from __future__ import annotations
+
+import io
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from haze.core.errors import MeshError
+from haze.core.light.mesh import MOST_FACES, RawMesh, require_usable
+
+MeshFormat = Literal["stl", "obj"]
+ACCEPTED = "STL (binary or text) and OBJ"
+MOST_BYTES = 160 * 1024 * 1024
+STL_HEADER = 84
+STL_RECORD = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("attribute", "<u2")])
+SIGNATURES: tuple[tuple[bytes, str], ...] = (
+    (b"PK\x03\x04", "a zip archive; unpack it and give the mesh inside"),
+    (b"\x1f\x8b", "a gzip archive; unpack it and give the mesh inside"),
+    (b"7z\xbc\xaf", "an archive; unpack it and give the mesh inside"),
+    (b"%PDF", "a PDF document"),
+    (b"\x89PNG", "a picture"),
+    (b"\xff\xd8\xff", "a picture"),
+    (b"glTF", "a GLB file, which Haze does not read yet"),
+    (b"ply\n", "a PLY file, which Haze does not read yet"),
+    (b"ply\r", "a PLY file, which Haze does not read yet"),
+)
+
+
+def read_mesh(data: bytes, *, name: str) -> tuple[MeshFormat, RawMesh]:
+    """The mesh in a file, checked for use.
+
+    Parameters
+    ----------
+    data : bytes of the whole file
+    name : str, its name; the contents decide, the ending only helps
+
+    Raises
+    ------
+    MeshError, whose sentence says what was wrong and what is accepted
+    """
+    if not data:
+        raise MeshError(f"The file is empty; accepted are {ACCEPTED}.")
+    if len(data) > MOST_BYTES:
+        raise MeshError(
+            f"The file has {len(data) / 2**20:.0f} MiB; at most {MOST_BYTES // 2**20} are accepted."
+        )
+    for signature, what in SIGNATURES:
+        if data.startswith(signature):
+            raise MeshError(f"This is {what}; accepted are {ACCEPTED}.")
+    start = data[:1024].lstrip(b"\xef\xbb\xbf \t\r\n").lower()
+    if start.startswith((b"<!doctype", b"<html", b"<?xml", b"<")):
+        raise MeshError(f"This is a web page or XML, not a mesh; accepted are {ACCEPTED}.")
+    if _is_binary_stl(data):
+        kind, raw = "stl", _read_binary_stl(data)
+    elif start.startswith(b"solid") and b"facet" in data[:4096].lower():
+        kind, raw = "stl", _read_text_stl(data)
+    elif name.lower().endswith(".obj") or _looks_like_obj(data):
+        kind, raw = "obj", _read_obj(data)
+    elif name.lower().endswith(".stl"):
+        raise MeshError(_truncated(data))
+    else:
+        raise MeshError(f"This is not a mesh Haze can read; accepted are {ACCEPTED}.")
+    require_usable(raw)
+    return kind, raw  # type: ignore[return-value]
+
+
+def _count(data: bytes) -> int:
+    return int.from_bytes(data[80:84], "little")
+
+
+def _is_binary_stl(data: bytes) -> bool:
+    return len(data) >= STL_HEADER and len(data) == STL_HEADER + STL_RECORD.itemsize * _count(data)
+
+
+def _truncated(data: bytes) -> str:
+    if len(data) >= STL_HEADER and 0 < _count(data) < 2**28:
+        whole = STL_HEADER + STL_RECORD.itemsize * _count(data)
+        return (
+            f"The STL file is cut short: it names {_count(data):,} triangles, which need "
+            f"{whole:,} bytes, but has {len(data):,}."
+        )
+    return f"This STL file holds no triangles Haze can read; accepted are {ACCEPTED}."
+
+
+def _read_binary_stl(data: bytes) -> RawMesh:
+    if _count(data) > MOST_FACES:
+        raise MeshError(
+            f"The mesh has {_count(data):,} triangles; at most {MOST_FACES:,} are accepted."
+        )
+    records = np.frombuffer(data, dtype=STL_RECORD, offset=STL_HEADER)
+    return _soup(records["corners"].reshape(-1, 3).astype(np.float64))
+
+
+def _soup(corners: NDArray[np.float64]) -> RawMesh:
+    faces = np.arange(len(corners), dtype=np.int32).reshape(-1, 3)
+    return RawMesh(np.ascontiguousarray(corners), faces)
+
+
+def _read_text_stl(data: bytes) -> RawMesh:
+    lines = data.decode("utf-8", "replace").lower().split("\n")
+    rows = [line.split()[1:4] for line in lines if line.lstrip().startswith("vertex")]
+    if not any(line.strip().startswith("endsolid") for line in lines[-50:]):
+        raise MeshError("The text STL file is cut short: its end is missing.")
+    if len(rows) % 3:
+        raise MeshError("The text STL file is damaged: a triangle has fewer than three corners.")
+    return _soup(_numbers(rows, "STL"))
+
+
+def _numbers(rows: list[list[str]], kind: str) -> NDArray[np.float64]:
+    try:
+        return np.array(rows, dtype=np.float64).reshape(-1, 3)
+    except ValueError:
+        raise MeshError(f"The {kind} file holds a corner that is not three numbers.") from None
+
+
+def _looks_like_obj(data: bytes) -> bool:
+    head = data[:65536]
+    return b"\x00" not in head and (b"\nv " in head or head.startswith(b"v ")) and b"f " in data
+
+
+def _read_obj(data: bytes) -> RawMesh:
+    corners: list[list[str]] = []
+    faces: list[tuple[int, int, int]] = []
+    for line in io.StringIO(data.decode("utf-8", "replace")):
+        if line.startswith("v "):
+            corners.append(line.split()[1:4])
+        elif line.startswith("f "):
+            faces += _obj_face(line, len(corners))
+            if len(faces) > MOST_FACES:
+                raise MeshError(
+                    f"The mesh has more than {MOST_FACES:,} triangles, the most accepted."
+                )
+    if not corners or not faces:
+        raise MeshError("The OBJ file holds no triangles; a mesh needs at least one.")
+    return RawMesh(_numbers(corners, "OBJ"), np.array(faces, dtype=np.int32))
+
+
+def _obj_face(line: str, known: int) -> list[tuple[int, int, int]]:
+    try:
+        index = [int(word.split("/")[0]) for word in line.split()[1:]]
+    except ValueError:
+        raise MeshError(
+            f"The OBJ file has a face Haze cannot read: {line.strip()[:60]!r}."
+        ) from None
+    index = [i - 1 if i > 0 else known + i for i in index]
+    if len(index) < 3:
+        raise MeshError("The OBJ file has a face with fewer than three corners.")
+    return [(index[0], index[i], index[i + 1]) for i in range(1, len(index) - 1)]
+
+
+def write_stl(vertices: NDArray[np.floating], faces: NDArray[np.integer]) -> bytes:
+    """A binary STL file of an indexed mesh."""
+    records = np.zeros(len(faces), dtype=STL_RECORD)
+    corners = np.asarray(vertices, dtype=np.float32)[faces]
+    records["corners"] = corners
+    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    records["normal"] = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
+    return b"Haze".ljust(80, b"\0") + len(faces).to_bytes(4, "little") + records.tobytes()

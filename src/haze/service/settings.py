@@ -1,0 +1,47 @@
+"""Settings with their defaults, choices and help, in one table."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from haze.core.errors import HazeError, UnknownNameError
+from haze.store import settings as stored
+from haze.store.connection import Database
+
+
+class Choice(NamedTuple):
+    """One setting: default, what is accepted, and what it does."""
+
+    default: str
+    accepted: tuple[str, ...]
+    help: str
+
+
+SETTINGS: dict[str, Choice] = {
+    "pressure_unit": Choice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
+    "theme": Choice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
+    "single_keys": Choice("on", ("on", "off"), "Single-key shortcuts such as V and [ ]."),
+}
+
+
+def read(db: Database) -> dict[str, str]:
+    """Every setting; a stored value that is no longer accepted falls back to its default."""
+    held = stored.every(db.connection())
+    return {
+        name: held[name] if held.get(name) in choice.accepted else choice.default
+        for name, choice in SETTINGS.items()
+    }
+
+
+def write(db: Database, name: str, value: str) -> dict[str, str]:
+    """Set one setting, checked."""
+    if name not in SETTINGS:
+        raise UnknownNameError(
+            f"There is no setting {name!r}; accepted are {', '.join(SETTINGS)}.", field="name"
+        )
+    accepted = SETTINGS[name].accepted
+    if value not in accepted:
+        raise HazeError(f"{name} is {value!r}; accepted are {', '.join(accepted)}.", field=name)
+    with db.atomic() as tx:
+        stored.put(tx, name, value)
+    return read(db)

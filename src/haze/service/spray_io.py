@@ -1,0 +1,249 @@
+"""Assess and recipe as JSON: the same models for the command line and the web."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from haze.core.plan.amounts import Poured, pour
+from haze.core.plan.document import Coat, PaintUsed, SprayAt, StationAt, ThinnerUsed
+from haze.core.spray.advice import advise, verdict
+from haze.core.spray.constants import PaintKind, ThinnerKind
+from haze.core.spray.model import RISKS, Outcome, spray
+from haze.core.spray.recipe import NoRecipe, find_recipe
+from haze.core.spray.setting import Setting, make_setting
+
+
+class Strict(BaseModel):
+    """Unknown fields and numbers that are not numbers are refused."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class PaintIn(Strict):
+    kind: PaintKind
+    drop_ul: float = Field(default=50.0, ge=5, le=200)
+
+
+class RoomIn(Strict):
+    temperature_c: float = Field(default=20.0, ge=0, le=45)
+    humidity_pct: float = Field(default=50.0, ge=1, le=99)
+
+
+class Additive(Strict):
+    kind: Literal["flow_aid"]
+    parts: float = Field(ge=0, le=2)
+
+
+class AssessIn(Strict):
+    paint: PaintIn
+    thinner: ThinnerKind
+    thinner_parts: float = Field(ge=0, le=12)
+    needle_mm: float = Field(ge=0.1, le=1.0)
+    trigger: float = Field(ge=0.01, le=1)
+    pressure_psi: float = Field(ge=1, le=60)
+    distance_mm: float = Field(ge=3, le=400)
+    speed_mm_s: float = Field(ge=5, le=1000)
+    room: RoomIn = RoomIn()
+    additives: list[Additive] = Field(default=[], max_length=8)
+    passes: float = Field(default=1, ge=1, le=200)
+    rest_s: float = Field(default=0, ge=0, le=36000)
+    blown: bool = False
+    contrast_scale: float = Field(default=1.0, ge=0, le=2)
+
+
+class Risks(BaseModel):
+    spiders: float
+    specks: float
+    dust: float
+    no_flow: float
+
+
+class AdviceOut(BaseModel):
+    model_config = ConfigDict(populate_by_name=True)
+
+    knob: str
+    value: float = Field(serialization_alias="from", validation_alias="from")
+    to: float
+    why: str
+
+
+class TouchDry(BaseModel):
+    still: float
+    blown: float
+
+
+class AssessOut(BaseModel):
+    viscosity_mpa_s: float
+    air_l_min: float
+    flow_ml_min: float
+    droplet_um: float
+    footprint_mm: float
+    wet_film_um: float
+    dry_film_um: float
+    risks: Risks
+    verdict: Literal["clean", "mind", "stop"]
+    limiting: Literal["spiders", "specks", "dust", "no_flow"] | None
+    advice: list[AdviceOut]
+    touch_dry_s: TouchDry
+    tip_dry_min: float
+
+
+class RecipeIn(Strict):
+    paint: PaintIn
+    needle_mm: float = Field(ge=0.1, le=1.0)
+    task: Literal["prime", "cover", "light", "rung", "veil", "line", "speck", "metal", "varnish"]
+    school: Literal["whisper", "middle", "brisk"] = "middle"
+    room: RoomIn = RoomIn()
+    thinner: ThinnerKind | None = None
+    line_mm: float | None = Field(default=None, ge=0.05, le=50)
+    speck_mm: float | None = Field(default=None, ge=0.05, le=50)
+
+
+class CupLine(BaseModel):
+    what: str
+    drops: int
+    ml: float
+
+
+class RecipeOut(BaseModel):
+    paint: PaintIn
+    thinner: ThinnerKind
+    thinner_parts: float
+    needle_mm: float
+    trigger: float
+    pressure_psi: float
+    distance_mm: float
+    speed_mm_s: float
+    room: RoomIn
+    passes: int
+    rest_s: float
+    blown: bool
+    cup: list[CupLine]
+    margins: dict[str, tuple[float, float]]
+    why: str
+
+
+class RecipeNone(BaseModel):
+    none: str
+    change: str
+
+
+RECIPE_CUP_ML = 1.0
+
+
+def setting_of(given: AssessIn) -> Setting:
+    """The checked setting of a request."""
+    return make_setting(
+        given.paint.kind,
+        thinner=given.thinner,
+        thinner_parts=given.thinner_parts,
+        needle_mm=given.needle_mm,
+        trigger=given.trigger,
+        pressure_psi=given.pressure_psi,
+        distance_mm=given.distance_mm,
+        speed_mm_s=given.speed_mm_s,
+        temperature_c=given.room.temperature_c,
+        humidity_pct=given.room.humidity_pct,
+        flow_aid_parts=sum(a.parts for a in given.additives),
+        passes=given.passes,
+        rest_s=given.rest_s,
+        blown=float(given.blown),
+        contrast_scale=given.contrast_scale,
+    )
+
+
+def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
+    """What a setting does and what to change."""
+    out = spray(setting) if outcome is None else outcome
+    sign, limiting = verdict(out)
+    return AssessOut(
+        viscosity_mpa_s=float(out.viscosity_mpa_s),
+        air_l_min=float(out.air_l_min),
+        flow_ml_min=float(out.flow_ml_min),
+        droplet_um=float(out.droplet_um),
+        footprint_mm=float(out.footprint_mm),
+        wet_film_um=float(out.wet_film_um),
+        dry_film_um=float(out.dry_film_um),
+        risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
+        verdict=sign,
+        limiting=limiting,
+        advice=[AdviceOut(knob=a.knob, value=a.value, to=a.to, why=a.why) for a in advise(setting)],
+        touch_dry_s=TouchDry(
+            still=float(out.touch_dry_still_s), blown=float(out.touch_dry_blown_s)
+        ),
+        tip_dry_min=float(out.tip_dry_min),
+    )
+
+
+def assess(given: AssessIn) -> AssessOut:
+    """`haze assess`."""
+    return assessment(setting_of(given))
+
+
+def cup_of(paint: PaintIn, thinner: str, setting: Setting) -> list[Poured]:
+    """A small cup of a bare recipe: about a millilitre, in pouring order."""
+    s = setting
+    coat = Coat(
+        id="cup",
+        name="cup",
+        task="cover",
+        paint=PaintUsed(
+            id="paint",
+            name=paint.kind,
+            kind=paint.kind,
+            masstone="#808080",
+            opacity="opaque",
+            drop_ul=paint.drop_ul,
+        ),
+        thinner=ThinnerUsed(id="thinner", name=thinner, kind=thinner),
+        spray=SprayAt(
+            thinner_parts=s.knob("thinner_parts"),
+            trigger=s.knob("trigger"),
+            pressure_psi=s.knob("pressure_psi"),
+            distance_mm=s.knob("distance_mm"),
+            speed_mm_s=s.knob("speed_mm_s"),
+        ),
+        stations=[StationAt(id="s", azimuth_deg=0, elevation_deg=0)],
+    )
+    return pour(coat, mix_ml=RECIPE_CUP_ML)
+
+
+def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
+    """`haze recipe`."""
+    found = find_recipe(
+        given.paint.kind,
+        needle_mm=given.needle_mm,
+        task=given.task,
+        school=given.school,
+        thinner=given.thinner,
+        temperature_c=given.room.temperature_c,
+        humidity_pct=given.room.humidity_pct,
+        line_mm=given.line_mm,
+        speck_mm=given.speck_mm,
+    )
+    if isinstance(found, NoRecipe):
+        return RecipeNone(none=found.reason, change=found.change)
+    s = found.setting
+    thinner: ThinnerKind = s.thinner.kind
+    return RecipeOut(
+        paint=given.paint,
+        thinner=thinner,
+        thinner_parts=s.knob("thinner_parts"),
+        needle_mm=given.needle_mm,
+        trigger=s.knob("trigger"),
+        pressure_psi=s.knob("pressure_psi"),
+        distance_mm=s.knob("distance_mm"),
+        speed_mm_s=s.knob("speed_mm_s"),
+        room=given.room,
+        passes=found.passes,
+        rest_s=s.knob("rest_s"),
+        blown=s.knob("blown") > 0.5,
+        cup=[
+            CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3))
+            for p in cup_of(given.paint, thinner, s)
+        ],
+        margins=found.margins,
+        why=found.why,
+    )

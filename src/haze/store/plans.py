@@ -1,0 +1,165 @@
+"""Plans and all their revisions; undo and redo move along them, nothing is overwritten."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from haze.store.connection import MissingError, StaleError, now
+
+INSERT_PLAN = """
+INSERT INTO plan (id, current, version, created_at, updated_at)
+VALUES (:id, 1, 1, :at, :at)
+"""
+INSERT_REVISION = """
+INSERT INTO revision (plan_id, number, parent, what, document, mesh, created_at)
+VALUES (:plan, :number, :parent, :what, :document, :mesh, :at)
+"""
+SELECT = """
+SELECT p.id, p.version, p.current, p.created_at, p.updated_at, p.trashed_at,
+       r.document, r.parent, r.what,
+       (SELECT max(number) FROM revision c WHERE c.plan_id = p.id AND c.parent = p.current) AS child
+FROM plan p JOIN revision r ON r.plan_id = p.id AND r.number = p.current
+"""
+ONE = SELECT + " WHERE p.id = :id"
+LIVE = SELECT + " WHERE p.trashed_at IS NULL ORDER BY p.updated_at DESC, p.id"
+TRASHED = SELECT + " WHERE p.trashed_at IS NOT NULL ORDER BY p.trashed_at DESC, p.id"
+LAST_NUMBER = "SELECT max(number) FROM revision WHERE plan_id = :id"
+MOVE = """
+UPDATE plan SET current = :current, version = version + 1, updated_at = :at
+WHERE id = :id AND version = :version
+"""
+TRASH = (
+    "UPDATE plan SET trashed_at = :at, version = version + 1 WHERE id = :id AND version = :version"
+)
+DELETE_TRASHED = "DELETE FROM plan WHERE trashed_at IS NOT NULL"
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRow:
+    """A plan as it stands; `parent` and `child` are what undo and redo would go to."""
+
+    id: str
+    version: int
+    current: int
+    created_at: str
+    updated_at: str
+    trashed_at: str | None
+    document: str
+    parent: int | None
+    what: str
+    child: int | None
+
+
+def add(db: sqlite3.Connection, *, identity: str, document: str, mesh: str, what: str) -> PlanRow:
+    """A new plan with its first revision."""
+    at = now()
+    db.execute(INSERT_PLAN, {"id": identity, "at": at})
+    _revise(db, plan=identity, number=1, parent=None, what=what, document=document, mesh=mesh)
+    return get(db, identity)
+
+
+def _revise(
+    db: sqlite3.Connection,
+    *,
+    plan: str,
+    number: int,
+    parent: int | None,
+    what: str,
+    document: str,
+    mesh: str,
+) -> None:
+    db.execute(
+        INSERT_REVISION,
+        {
+            "plan": plan,
+            "number": number,
+            "parent": parent,
+            "what": what,
+            "document": document,
+            "mesh": mesh,
+            "at": now(),
+        },
+    )
+
+
+def get(db: sqlite3.Connection, identity: str) -> PlanRow:
+    """One plan as it stands; `MissingError` when there is none."""
+    row = db.execute(ONE, {"id": identity}).fetchone()
+    if row is None:
+        raise MissingError("This plan is not in the data folder.", field="plan")
+    return PlanRow(**dict(row))
+
+
+def live(db: sqlite3.Connection) -> list[PlanRow]:
+    """Plans that are not in the trash, last changed first."""
+    return [PlanRow(**dict(row)) for row in db.execute(LIVE)]
+
+
+def trashed(db: sqlite3.Connection) -> list[PlanRow]:
+    """Plans in the trash."""
+    return [PlanRow(**dict(row)) for row in db.execute(TRASHED)]
+
+
+def _fresh(row: PlanRow, version: int) -> None:
+    if row.version != version:
+        raise StaleError(
+            "This plan was changed elsewhere since you opened it. Yours was not saved; reload to "
+            "see the newer one.",
+            field="version",
+        )
+
+
+def _move(db: sqlite3.Connection, row: PlanRow, to: int) -> PlanRow:
+    done = db.execute(
+        MOVE, {"id": row.id, "current": to, "version": row.version, "at": now()}
+    ).rowcount
+    if done != 1:
+        _fresh(get(db, row.id), row.version)
+    return get(db, row.id)
+
+
+def save(
+    db: sqlite3.Connection, *, identity: str, version: int, document: str, mesh: str, what: str
+) -> PlanRow:
+    """A new revision on top of the one it was made from; `StaleError` when that is not current."""
+    row = get(db, identity)
+    _fresh(row, version)
+    number = int(db.execute(LAST_NUMBER, {"id": identity}).fetchone()[0]) + 1
+    _revise(
+        db,
+        plan=identity,
+        number=number,
+        parent=row.current,
+        what=what,
+        document=document,
+        mesh=mesh,
+    )
+    return _move(db, row, number)
+
+
+def undo(db: sqlite3.Connection, *, identity: str, version: int) -> PlanRow:
+    """Back to the revision this one was made from; stays where it is at the first."""
+    row = get(db, identity)
+    _fresh(row, version)
+    return row if row.parent is None else _move(db, row, row.parent)
+
+
+def redo(db: sqlite3.Connection, *, identity: str, version: int) -> PlanRow:
+    """Forward to the newest revision made from this one; stays when there is none."""
+    row = get(db, identity)
+    _fresh(row, version)
+    return row if row.child is None else _move(db, row, row.child)
+
+
+def set_trashed(db: sqlite3.Connection, *, identity: str, version: int, trashed: bool) -> PlanRow:
+    """Put a plan into the trash, or take it out."""
+    row = get(db, identity)
+    _fresh(row, version)
+    db.execute(TRASH, {"id": identity, "version": version, "at": now() if trashed else None})
+    return get(db, identity)
+
+
+def empty_trash(db: sqlite3.Connection) -> int:
+    """Delete for good what is in the trash; how many plans went."""
+    return int(db.execute(DELETE_TRASHED).rowcount)

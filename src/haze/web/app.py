@@ -1,0 +1,61 @@
+"""The Flask application over one bench."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from flask import Response, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+
+from haze import __version__
+from haze.service.bench import Bench
+from haze.web import guard, problems
+from haze.web.pieces import pieces_blueprint
+from haze.web.plans import plans_blueprint
+from haze.web.shelf import shelf_blueprint
+from haze.web.spray import spray_blueprint
+
+STATIC = Path(__file__).parent / "static"
+NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
+
+
+def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
+    """The application; one blueprint for each group of screens."""
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Haze", version=__version__),
+        static_folder=None,
+        validation_error_status=422,
+        validation_error_model=problems.Problem,
+        validation_error_callback=problems.invalid,
+        doc_ui=False,
+    )
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.extensions["bench"] = bench
+    problems.install(app)
+    guard.install(app, extra_hosts=extra_hosts)
+    for blueprint in (
+        plans_blueprint(bench),
+        pieces_blueprint(bench),
+        shelf_blueprint(bench),
+        spray_blueprint(),
+    ):
+        app.register_api(blueprint)
+
+    @app.route("/", defaults={"path": ""})
+    @app.route("/<path:path>")
+    def screens(path: str) -> Response:
+        if path.startswith("api/"):
+            return problems.problem(404, code="missing", detail=problems.SENTENCES[404])
+        if not (STATIC / "index.html").exists():
+            return Response(NOT_BUILT, status=503, mimetype="text/plain")
+        if path and (STATIC / path).is_file():
+            response = send_from_directory(STATIC, path)
+            if path.startswith("assets/"):
+                response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+            return response
+        response = send_from_directory(STATIC, "index.html")
+        response.headers["Cache-Control"] = "no-cache"
+        return response
+
+    return app

@@ -1,0 +1,129 @@
+"""Meshes, prepared pieces, jobs and colours over HTTP; arrays travel as bytes."""
+
+from __future__ import annotations
+
+import time
+from typing import Literal
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from haze.core.plan.document import Plan, ShowSide, UpAxis
+from haze.demo import saltgate
+from haze.service import plans
+from haze.service.bench import Bench
+from haze.service.jobs import JobView
+from haze.service.pieces import geometry_bytes
+from haze.service.plans import MeshView, PlanView
+from haze.service.spray_io import Strict
+from haze.store import meshes
+from haze.web.problems import Problem
+
+BYTES = "application/octet-stream"
+
+
+class MeshPath(BaseModel):
+    mesh_id: str = Field(pattern=r"^[0-9a-f]{64}$")
+
+
+class KeyPath(BaseModel):
+    key: str = Field(pattern=r"^[0-9a-f]{64}$")
+
+
+class JobPath(BaseModel):
+    job_id: str = Field(max_length=64)
+
+
+class UploadQuery(BaseModel):
+    name: str = Field(min_length=1, max_length=200)
+
+
+class PrepareBody(Strict):
+    mesh: str = Field(pattern=r"^[0-9a-f]{64}$")
+    up: UpAxis = "z"
+    show: ShowSide = "-y"
+    turn_deg: float = Field(default=0, ge=-360, le=360)
+
+
+class Prepared(BaseModel):
+    """The piece's key; `job` is the one that makes it, null when it is ready."""
+
+    key: str
+    job: JobView | None
+
+
+class MeshList(BaseModel):
+    meshes: list[MeshView]
+
+
+class ColoursBody(Strict):
+    """Colours of a plan after its first `after` coats; 0 is the bare piece."""
+
+    plan: Plan
+    after: int = Field(ge=0, le=40)
+    look: Literal["as_painted", "value", "this_coat"] = "as_painted"
+
+
+def pieces_blueprint(bench: Bench) -> APIBlueprint:
+    """Routes for meshes, pieces, jobs and colours."""
+    api = APIBlueprint(
+        "pieces",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="pieces")],
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/meshes", responses={200: MeshList})
+    def list_meshes() -> dict[str, object]:
+        return MeshList(meshes=plans.every_mesh(bench.db)).model_dump()
+
+    @api.post("/meshes", responses={201: MeshView, 413: Problem})
+    def add_mesh(query: UploadQuery) -> tuple[dict[str, object], int]:
+        data = request.get_data(cache=False)
+        return plans.add_mesh(bench.db, data, name=query.name).model_dump(), 201
+
+    @api.get("/meshes/<mesh_id>/file", responses={200: None})
+    def mesh_file(path: MeshPath) -> Response:
+        data, _ = meshes.data_of(bench.db.connection(), path.mesh_id)
+        return Response(data, mimetype=BYTES)
+
+    @api.post("/demo", responses={201: PlanView})
+    def open_demo() -> tuple[dict[str, object], int]:
+        return saltgate.load(bench.db).model_dump(), 201
+
+    @api.post("/pieces", responses={200: Prepared})
+    def prepare_piece(body: PrepareBody) -> dict[str, object]:
+        meshes.get(bench.db.connection(), body.mesh)
+        key, job = bench.prepare(body.mesh, up=body.up, show=body.show, turn_deg=body.turn_deg)
+        return Prepared(key=key, job=job).model_dump()
+
+    @api.get("/pieces/<key>/geometry", responses={200: None})
+    def geometry(path: KeyPath) -> Response:
+        data = geometry_bytes(bench.piece(path.key))
+        return Response(
+            data, mimetype=BYTES, headers={"Cache-Control": "private, max-age=86400, immutable"}
+        )
+
+    @api.post("/colours", responses={200: None})
+    def colours(body: ColoursBody) -> Response:
+        begun = time.perf_counter()
+        painter = bench.painter(body.plan)
+        data = painter.colours(body.plan, after=body.after, look=body.look).tobytes()
+        took = (time.perf_counter() - begun) * 1e3
+        return Response(
+            data,
+            mimetype=BYTES,
+            headers={"X-Piece": painter.piece.key, "Server-Timing": f"colours;dur={took:.1f}"},
+        )
+
+    @api.get("/jobs/<job_id>", responses={200: JobView})
+    def job(path: JobPath) -> dict[str, object]:
+        return bench.jobs.get(path.job_id).model_dump()
+
+    @api.delete("/jobs/<job_id>", responses={200: JobView})
+    def cancel_job(path: JobPath) -> dict[str, object]:
+        return bench.jobs.cancel(path.job_id).model_dump()
+
+    return api

@@ -1,0 +1,109 @@
+"""One error body over every route: RFC 9457 problem details with a sentence for the painter."""
+
+from __future__ import annotations
+
+import logging
+import uuid
+
+from flask import Flask, Response, jsonify, request
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from haze.core.errors import HazeError
+from haze.store.connection import MissingError, StaleError
+
+log = logging.getLogger(__name__)
+
+STATUS: tuple[tuple[type[HazeError], int], ...] = (
+    (MissingError, 404),
+    (StaleError, 409),
+    (HazeError, 422),
+)
+SENTENCES = {
+    400: "The request could not be read.",
+    404: "There is nothing at this address.",
+    405: "This address does not do that.",
+    415: "The request must be JSON.",
+}
+
+
+class Problem(BaseModel):
+    """What went wrong, in words and for programs."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    code: str
+    field: str | None = None
+    request_id: str | None = None
+
+
+def problem(status: int, *, code: str, detail: str, field: str | None = None) -> Response:
+    """A problem response."""
+    body = Problem(
+        title=code.replace("_", " "),
+        status=status,
+        detail=detail,
+        code=code,
+        field=field,
+        request_id=uuid.uuid4().hex if status >= 500 else None,
+    )
+    answer: Response = jsonify(body.model_dump(exclude_none=True))
+    answer.status_code = status
+    answer.mimetype = "application/problem+json"
+    if body.request_id:
+        log.error("request %s failed", body.request_id, exc_info=True)
+    return answer
+
+
+def invalid(error: ValidationError) -> Response:
+    """The first wrong field of a request, told by name."""
+    first = error.errors(include_url=False, include_context=False)[0]
+    field = ".".join(str(part) for part in first["loc"])
+    given = first.get("input")
+    shown = f" (given: {given!r:.60})" if not isinstance(given, dict | list) else ""
+    return problem(
+        422,
+        code="invalid",
+        detail=f"{field or 'the request'}: {first['msg']}{shown}. Nothing was changed.",
+        field=field or None,
+    )
+
+
+def install(app: Flask) -> None:
+    """Answer every error of the app with a problem body."""
+
+    @app.errorhandler(HazeError)
+    def _known(error: HazeError) -> Response:
+        status = next(code for kind, code in STATUS if isinstance(error, kind))
+        return problem(status, code=error.code, detail=error.message, field=error.field)
+
+    @app.errorhandler(ValidationError)
+    def _invalid(error: ValidationError) -> Response:
+        return invalid(error)
+
+    @app.errorhandler(RequestEntityTooLarge)
+    def _too_large(_: RequestEntityTooLarge) -> Response:
+        limit = (request.max_content_length or 0) / 2**20
+        return problem(
+            413,
+            code="too_large",
+            detail=f"This is too large; at most {limit:g} MiB are accepted. Nothing was changed.",
+        )
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Response:
+        status = error.code or 500
+        detail = SENTENCES.get(status, "The request was refused.")
+        return problem(
+            status, code=(error.name or "error").lower().replace(" ", "_"), detail=detail
+        )
+
+    @app.errorhandler(Exception)
+    def _unknown(_: Exception) -> Response:
+        return problem(
+            500,
+            code="internal",
+            detail="Something went wrong here, not with what you gave. Nothing was saved.",
+        )

@@ -1,0 +1,26 @@
+"""Write ui/openapi.json, from which the browser's types are generated."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from pathlib import Path
+
+from haze.service.bench import Bench
+from haze.web.app import create_app
+
+TARGET = Path(__file__).parent.parent / "ui" / "openapi.json"
+
+
+def document() -> str:
+    """The OpenAPI document as text, stable from run to run."""
+    with tempfile.TemporaryDirectory() as folder:
+        bench = Bench(Path(folder))
+        try:
+            return json.dumps(create_app(bench).api_doc, indent=1, sort_keys=True) + "\n"
+        finally:
+            bench.close()
+
+
+if __name__ == "__main__":
+    TARGET.write_text(document(), "utf-8")
