@@ -70,6 +70,10 @@ class Pieces:
             self._hold(loaded)
         return loaded
 
+    def known(self, key: str) -> bool:
+        """Whether the piece is worked out, in memory or in the cache folder."""
+        return key in self._held or self._path(key).exists()
+
     def _hold(self, piece: ReadyPiece) -> None:
         with self._lock:
             self._held[piece.key] = piece

@@ -22,6 +22,7 @@ from haze.core.plan.document import (
 from haze.core.plan.drafts import LIGHT_SCHOOLS, first_coats
 from haze.formats.meshes import read_mesh
 from haze.service import starter
+from haze.service.pieces import piece_key
 from haze.service.spray_io import Strict
 from haze.store import meshes, plans, shelf
 from haze.store.connection import Database
@@ -54,6 +55,8 @@ class PlanSummary(BaseModel):
     coats: int
     school: str
     updated_at: str
+    piece_key: str
+    pictured: bool = False
 
 
 class MeshView(BaseModel):
@@ -101,6 +104,12 @@ def summary(row: PlanRow) -> PlanSummary:
         coats=len(plan.coats),
         school=school_words(plan.schools),
         updated_at=row.updated_at,
+        piece_key=piece_key(
+            plan.piece.mesh,
+            up=plan.piece.up,
+            show=plan.piece.show,
+            turn_deg=plan.piece.turn_deg,
+        ),
     )
 
 

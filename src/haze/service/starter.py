@@ -22,7 +22,7 @@ def _paint(
 PAINTS: tuple[PaintRow, ...] = (
     _paint("Oddmere", "Bilge Black", "primer", "#17181a", "opaque"),
     _paint("Oddmere", "Harbour Grey", "airbrush_acrylic", "#6f757b", "opaque"),
-    _paint("Oddmere", "Slate", "airbrush_acrylic", "#555d66", "opaque"),
+    _paint("Oddmere", "Slate", "airbrush_acrylic", "#4a5058", "opaque"),
     _paint("Oddmere", "Tern White", "white", "#f3f2ec", "opaque"),
     _paint("Oddmere", "Wrack Green", "airbrush_acrylic", "#4b5a35", "opaque"),
     _paint("Oddmere", "Shoal Blue", "airbrush_acrylic", "#3f6f8c", "opaque"),
@@ -30,7 +30,7 @@ PAINTS: tuple[PaintRow, ...] = (
     _paint("Tolvane", "Tallow", "brush_acrylic", "#e6d7ae", "semi_opaque", drop_ul=45.0),
     _paint("Tolvane", "Tar Brown", "brush_acrylic", "#3b2a20", "opaque", drop_ul=45.0),
     _paint("Tolvane", "Brass Rail", "metallic", "#a98545", "opaque", finish="satin"),
-    _paint("Brindlecot", "Lamp Amber", "transparent", "#e3a02c", "transparent", finish="satin"),
+    _paint("Brindlecot", "Lamp Amber", "transparent", "#f2a01c", "transparent", finish="satin"),
     _paint("Brindlecot", "Dawn Rose", "transparent", "#e08a86", "transparent", finish="satin"),
     _paint("Brindlecot", "Pool Glow", "transparent", "#5ecfc4", "transparent", finish="satin"),
     _paint("Brindlecot", "Kelp Ink", "ink", "#2f5a3c", "semi_transparent", finish="satin"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Literal
 
 import numpy as np
@@ -15,12 +16,13 @@ from haze.core.film.spectra import rgb_of, to_hex
 from haze.core.film.stack import lightness_of_rgb, linear_rgb
 from haze.core.light.reach import bare, share
 from haze.core.light.stations import Station, light_value
-from haze.core.plan.amounts import coat_amounts
+from haze.core.plan.amounts import CoatAmounts, coat_amounts
 from haze.core.plan.cautions import Caution, coat_cautions, plan_cautions
 from haze.core.plan.document import Coat, Plan
 from haze.core.plan.holding import holding_words
 from haze.core.plan.painting import coat_setting, optics_of
-from haze.core.plan.waits import coat_waits
+from haze.core.plan.runsheet import Kind, run_sheet, total_seconds
+from haze.core.plan.waits import Waits, coat_waits
 from haze.core.spray.recipe import margins, task_of
 from haze.core.units import psi_to_bar
 from haze.service.painter import Painter, square_on_um
@@ -30,7 +32,6 @@ Floats = NDArray[np.float32]
 
 TRANSPARENT_ABOVE = 3.0  # ΔE00 between the two halves of a layer
 DARK_SHARE, LIGHT_SHARE = 5.0, 95.0
-CHANGE_S = 120.0  # emptying and rinsing the cup between colours (judged)
 LIT_ABOVE, DARK_BELOW = 0.5, 0.15  # light value that counts as lit, and as dark
 
 
@@ -91,6 +92,19 @@ class CoatWorkings(BaseModel):
     stations: list[StationView]
 
 
+class StepView(BaseModel):
+    """One step of the day; `beside` passes while the hands are free."""
+
+    coat: str
+    kind: Kind
+    text: str
+    start_s: float
+    seconds: float
+    beside: bool
+    station: str | None
+    passes: int | None
+
+
 class LightShares(BaseModel):
     lit: float
     half: float
@@ -108,6 +122,7 @@ class PlanWorkings(BaseModel):
     cautions: list[CautionView]
     to_mind: int
     total_s: float
+    steps: list[StepView]
     light: LightShares
 
 
@@ -172,14 +187,27 @@ def workings(plan: Plan, painter: Painter) -> PlanWorkings:
     below, finish_below = painter.ground(plan), "matt"
     total = np.zeros(len(vertices_mm), dtype=np.float32)
     coats: list[CoatWorkings] = []
-    for coat, (film, after) in zip(plan.coats, layers, strict=True):
+    needs = [
+        coat_amounts(
+            coat,
+            outcome=painter.outcome(plan, coat),
+            vertices_mm=vertices_mm,
+            copies=plan.piece.copies,
+            cup_ml=plan.airbrush.cup_ml,
+        )
+        for coat in plan.coats
+    ]
+    waits = [coat_waits(coat, painter.outcome(plan, coat)) for coat in plan.coats]
+    steps = run_sheet(plan.coats, amounts=needs, waits=waits, copies=plan.piece.copies)
+    for i, (coat, (film, after)) in enumerate(zip(plan.coats, layers, strict=True)):
         total = total + film
         coats.append(
             _coat(
                 plan,
                 coat,
                 painter,
-                vertices_mm=vertices_mm,
+                amounts=needs[i],
+                waits=waits[i],
                 layer=_layer(
                     coat,
                     painter,
@@ -201,24 +229,23 @@ def workings(plan: Plan, painter: Painter) -> PlanWorkings:
         coats=coats,
         cautions=_cautions(plan_cautions(plan)),
         to_mind=sum(c.spray.verdict != "clean" for c in coats),
-        total_s=_total_s(plan, coats),
+        total_s=total_seconds(steps),
+        steps=[StepView(**asdict(step)) for step in steps],
         light=_light_shares(plan, painter),
     )
 
 
 def _coat(
-    plan: Plan, coat: Coat, painter: Painter, *, vertices_mm: Floats, layer: LayerView
+    plan: Plan,
+    coat: Coat,
+    painter: Painter,
+    *,
+    amounts: CoatAmounts,
+    waits: Waits,
+    layer: LayerView,
 ) -> CoatWorkings:
     outcome = painter.outcome(plan, coat)
     setting = coat_setting(coat, airbrush=plan.airbrush, room=plan.room)
-    amounts = coat_amounts(
-        coat,
-        outcome=outcome,
-        vertices_mm=vertices_mm,
-        copies=plan.piece.copies,
-        cup_ml=plan.airbrush.cup_ml,
-    )
-    waits = coat_waits(coat, outcome)
     return CoatWorkings(
         id=coat.id,
         layer=layer,
@@ -253,23 +280,6 @@ def _coat(
             for s in coat.stations
         ],
     )
-
-
-def coat_seconds(coat: Coat, view: CoatWorkings, copies: int) -> float:
-    """Hands-on time of a coat [s]: strokes on every copy, and the rests the copies do not fill."""
-    strokes = view.strokes_s * copies
-    one_pass = view.strokes_s / max(view.passes, 1)
-    idle = max(0.0, coat.spray.rest_s - one_pass * (copies - 1))
-    return strokes + idle * max(view.passes - 1, 0)
-
-
-def _total_s(plan: Plan, coats: list[CoatWorkings]) -> float:
-    total = 0.0
-    for i, (coat, view) in enumerate(zip(plan.coats, coats, strict=True)):
-        total += coat_seconds(coat, view, plan.piece.copies)
-        if i < len(coats) - 1:
-            total += max(view.waits.recoat_s, CHANGE_S)
-    return total
 
 
 def _light_shares(plan: Plan, painter: Painter) -> LightShares:

@@ -30,7 +30,7 @@ def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
         validation_error_callback=problems.invalid,
         doc_ui=False,
     )
-    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.json.sort_keys = False
     app.extensions["bench"] = bench
     problems.install(app)
     guard.install(app, extra_hosts=extra_hosts)

@@ -94,7 +94,10 @@ def plans_blueprint(bench: Bench) -> APIBlueprint:
 
     @api.get("/plans", responses={200: PlanList})
     def list_plans() -> dict[str, object]:
-        return PlanList(plans=plans.every(db), trashed=plans.in_trash(db)).model_dump()
+        found = plans.every(db)
+        for one in found:
+            one.pictured = bench.pieces.known(one.piece_key)
+        return PlanList(plans=found, trashed=plans.in_trash(db)).model_dump()
 
     @api.post("/plans", responses={201: PlanView})
     def start_plan(body: NewPlan) -> tuple[dict[str, object], int]:

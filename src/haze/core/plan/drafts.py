@@ -172,14 +172,8 @@ def first_coats(
     """
     dark, mid = paints["dark"].masstone, paints["mid"].masstone
     from_light = [Angle(light.azimuth_deg, light.elevation_deg, light.softness_deg)]
-    overhead = [Angle(light.azimuth_deg, 80.0, 10.0)]
-    every_side = [
-        Angle(0, 30, 30),
-        Angle(90, 30, 30),
-        Angle(180, 30, 30),
-        Angle(270, 30, 30),
-        Angle(0, 90, 30),
-    ]
+    overhead = [Angle(light.azimuth_deg, 70.0, 9.0)]
+    every_side = [Angle(a, 35, 30) for a in (0.0, 120.0, 240.0)]
 
     def coat(
         name: str, task: TaskName, angles: list[Angle], over: str, film_um: float | None
@@ -199,7 +193,7 @@ def first_coats(
 
     return [
         coat("dark", "prime", ground_angles(), surface, None),
-        coat("mid", "light", from_light, dark, 1.3),
-        coat("light", "light", overhead, mid, 4.5),
-        coat("veil", "veil", every_side, paints["light"].masstone, 4.0),
+        coat("mid", "light", from_light, dark, 1.2),
+        coat("light", "light", overhead, mid, 9.0),
+        coat("veil", "veil", every_side, paints["light"].masstone, 9.0),
     ]

@@ -1,0 +1,100 @@
+import createClient from 'openapi-fetch';
+
+import type { components, paths } from './schema';
+
+type Schemas = components['schemas'];
+
+export type Plan = Schemas['Plan'];
+export type PlanView = Schemas['PlanView'];
+export type PlanSummary = Schemas['PlanSummary'];
+export type PlanWorkings = Schemas['PlanWorkings'];
+export type CoatWorkings = Schemas['CoatWorkings'];
+export type Coat = Schemas['Coat'];
+export type Station = Schemas['StationAt'];
+export type PaintUsed = Schemas['PaintUsed'];
+export type ThinnerUsed = Schemas['ThinnerUsed'];
+export type AirbrushUsed = Schemas['AirbrushUsed'];
+export type Shelf = Schemas['Shelf'];
+export type JobView = Schemas['JobView'];
+export type MeshView = Schemas['MeshView'];
+export type Caution = Schemas['CautionView'];
+export type Problem = Schemas['Problem'];
+export type Look = Schemas['ColoursBody']['look'];
+
+export const api = createClient<paths>({ baseUrl: '' });
+
+/** A refused request, with the sentence the server gave. */
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly code: string,
+  ) {
+    super(message);
+  }
+}
+
+const UNREACHABLE = 'Haze does not answer. Is it still running? Nothing was changed.';
+
+/** The data of an answer, or `Refused` with one sentence. */
+export async function take<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let done;
+  try {
+    done = await answer;
+  } catch {
+    throw new Refused(UNREACHABLE, 0, 'unreachable');
+  }
+  if (done.response.ok && done.data !== undefined) return done.data;
+  throw refusal(done.response.status, done.error);
+}
+
+function refusal(status: number, body: unknown): Refused {
+  const problem = (body ?? {}) as Partial<Problem>;
+  return new Refused(
+    problem.detail ?? `Haze refused this (${status}). Nothing was changed.`,
+    status,
+    problem.code ?? 'error',
+  );
+}
+
+/** Bytes from the server: geometry or colours. */
+export async function takeBytes(path: string, init?: RequestInit): Promise<ArrayBuffer> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new Refused(UNREACHABLE, 0, 'unreachable');
+  }
+  if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
+  return response.arrayBuffer();
+}
+
+export function sentence(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
+
+/** Send a mesh file; progress runs from 0 to 1. */
+export function sendMesh(file: File, progress: (share: number) => void): Promise<MeshView> {
+  // fetch tells nothing of an upload's progress
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', `/api/meshes?name=${encodeURIComponent(file.name.slice(0, 200))}`);
+    request.setRequestHeader('Content-Type', 'application/octet-stream');
+    request.upload.onprogress = (event) => progress(event.loaded / Math.max(event.total, 1));
+    request.onerror = () => reject(new Refused(UNREACHABLE, 0, 'unreachable'));
+    request.onload = () => {
+      let body: unknown = null;
+      try {
+        body = JSON.parse(request.responseText);
+      } catch {
+        body = null;
+      }
+      if (request.status === 201) resolve(body as MeshView);
+      else reject(refusal(request.status, body));
+    };
+    request.send(file);
+  });
+}

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+
+import type { CoatWorkings } from '@/api/client';
+import { decimals } from '@/parts/format';
+
+type Poured = CoatWorkings['cup']['poured'][number];
+const props = defineProps<{ poured: Poured[]; loads: number }>();
+
+const BOTTOM = 188;
+const TOP = 14;
+const HALF_BOTTOM = 42;
+const HALF_TOP = 66;
+const MIDDLE = 84;
+
+const drops = computed(() => props.poured.reduce((n, p) => n + p.drops, 0));
+const ml = computed(() => props.poured.reduce((n, p) => n + p.ml, 0));
+const size = computed(() => {
+  // as large as lets every drop have its dot
+  for (let r = 8; r > 2.2; r -= 0.4) if (place(r)) return r;
+  return 2.2;
+});
+
+interface Dot {
+  x: number;
+  y: number;
+  poured: Poured;
+  first: boolean;
+}
+
+function half(y: number): number {
+  return HALF_BOTTOM + ((BOTTOM - y) / (BOTTOM - TOP)) * (HALF_TOP - HALF_BOTTOM);
+}
+
+/** Dots from the foot of the cup up, a fresh row for each thing poured; null when they do not fit. */
+function place(r: number): Dot[] | null {
+  const gap = r * 2.35;
+  const dots: Dot[] = [];
+  let y = BOTTOM - r - 5;
+  for (const poured of props.poured) {
+    let left = poured.drops;
+    let first = true;
+    while (left > 0) {
+      if (y < TOP + 22) return null;
+      const row = Math.max(1, Math.min(left, Math.floor(((half(y) - 6) * 2) / gap)));
+      for (let i = 0; i < row; i += 1) {
+        dots.push({
+          x: MIDDLE + (i - (row - 1) / 2) * gap,
+          y,
+          poured,
+          first: first && i === row - 1,
+        });
+      }
+      first = false;
+      left -= row;
+      y -= gap * 0.98;
+    }
+  }
+  return dots;
+}
+
+const dots = computed(() => place(size.value) ?? []);
+const level = computed(() => Math.min(...dots.value.map((d) => d.y), BOTTOM) - size.value - 4);
+const labels = computed(() =>
+  props.poured.map((p) => {
+    const mine = dots.value.filter((d) => d.poured === p);
+    const y = mine.length
+      ? (Math.min(...mine.map((d) => d.y)) + Math.max(...mine.map((d) => d.y))) / 2
+      : BOTTOM;
+    return { p, y };
+  }),
+);
+/** Labels keep apart even when what they name is thin. */
+const spaced = computed(() => {
+  let last = BOTTOM + 40;
+  return labels.value.map(({ p, y }) => {
+    const at = Math.min(y, last - 34);
+    last = at;
+    return { p, y: at, from: y };
+  });
+});
+function outline(y: number): string {
+  return `M${MIDDLE - half(TOP)} ${TOP} L${MIDDLE - HALF_BOTTOM} ${BOTTOM - 8} Q${MIDDLE - HALF_BOTTOM + 1} ${BOTTOM} ${MIDDLE - HALF_BOTTOM + 9} ${BOTTOM} L${MIDDLE + HALF_BOTTOM - 9} ${BOTTOM} Q${MIDDLE + HALF_BOTTOM - 1} ${BOTTOM} ${MIDDLE + HALF_BOTTOM} ${BOTTOM - 8} L${MIDDLE + half(y)} ${y}`;
+}
+const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`).join(', then '));
+</script>
+
+<template>
+  <figure class="cup">
+    <svg
+      viewBox="0 0 400 200"
+      role="img"
+      :aria-label="`Cup, in pouring order: ${said}; ${decimals(ml, 1)} ml`"
+    >
+      <path
+        class="fill"
+        :d="`M${MIDDLE - half(level)} ${level} L${MIDDLE + half(level)} ${level} L${MIDDLE + HALF_BOTTOM} ${BOTTOM - 6} Q${MIDDLE + HALF_BOTTOM - 1} ${BOTTOM} ${MIDDLE + HALF_BOTTOM - 9} ${BOTTOM} L${MIDDLE - HALF_BOTTOM + 9} ${BOTTOM} Q${MIDDLE - HALF_BOTTOM + 1} ${BOTTOM} ${MIDDLE - HALF_BOTTOM} ${BOTTOM - 6} Z`"
+      />
+      <circle
+        v-for="(d, i) in dots"
+        :key="i"
+        :cx="d.x"
+        :cy="d.y"
+        :r="size"
+        class="dot"
+        :class="d.poured.role"
+        :fill="d.poured.colour ?? undefined"
+      />
+      <path class="wall" :d="outline(TOP)" />
+      <line
+        class="tick"
+        :x1="MIDDLE - half(level)"
+        :x2="MIDDLE - half(level) + 10"
+        :y1="level"
+        :y2="level"
+      />
+      <text class="level" :x="MIDDLE" :y="TOP + 12">{{ decimals(ml, 1) }} ml</text>
+      <g v-for="({ p, y, from }, i) in spaced" :key="p.what" class="label">
+        <path
+          :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 78} ${y - 5} L${MIDDLE + 90} ${y - 5}`"
+        />
+        <text :x="MIDDLE + 96" :y="y" class="count">{{ p.drops }}</text>
+        <text :x="MIDDLE + 128" :y="y - 4">
+          {{ p.what.length > 24 ? p.what.slice(0, 23) + '…' : p.what }}
+        </text>
+        <text :x="MIDDLE + 128" :y="y + 10" class="order">
+          {{ i === 0 ? 'first' : i === spaced.length - 1 ? 'last' : 'then' }} ·
+          {{ decimals(p.ml, 2) }} ml
+        </text>
+      </g>
+    </svg>
+    <figcaption class="small">
+      {{ drops }} drops<template v-if="loads > 1">, mixed {{ loads }} times</template>. Count what
+      the trade calls a drop from each bottle; the size of a drop is set with the paint.
+    </figcaption>
+  </figure>
+</template>
+
+<style scoped>
+.cup {
+  margin: 0;
+}
+svg {
+  width: 100%;
+  max-width: 440px;
+  display: block;
+}
+.fill {
+  fill: var(--surface-2);
+}
+.wall {
+  fill: none;
+  stroke: var(--text);
+  stroke-width: 3;
+  stroke-linecap: round;
+}
+.dot {
+  stroke: var(--text);
+  stroke-width: 0.9;
+}
+.dot.thinner {
+  fill: var(--surface);
+}
+.dot.flow_aid {
+  fill: var(--line);
+}
+.tick {
+  stroke: var(--text);
+  stroke-width: 1.6;
+}
+.level {
+  font: 13px var(--mono);
+  text-anchor: middle;
+  fill: var(--text-2);
+}
+.label path {
+  fill: none;
+  stroke: var(--line);
+}
+.label text {
+  font: 15px var(--sans);
+  fill: var(--text);
+}
+.label .count {
+  font-weight: 700;
+  font-size: 22px;
+}
+.label .order {
+  font-size: 12.5px;
+  fill: var(--text-2);
+}
+</style>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { computed, ref, useId, watch } from 'vue';
+
+const props = defineProps<{
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  clean: [number, number] | null;
+  shown: (value: number) => { first: string; second?: string };
+}>();
+const emit = defineEmits<{ sketch: [value: number]; change: [value: number] }>();
+
+const id = useId();
+const here = ref(props.value);
+watch(
+  () => props.value,
+  (now) => (here.value = now),
+);
+
+// a square root scale gives the low end, where airbrushes live, its room
+const STEPS = 1000;
+function at(value: number): number {
+  const t = (value - props.min) / (props.max - props.min);
+  return Math.sqrt(Math.min(1, Math.max(0, t)));
+}
+function back(position: number): number {
+  const raw = props.min + (props.max - props.min) * position * position;
+  const digits = Math.max(0, Math.ceil(-Math.log10(props.step)));
+  const stepped = Math.round(raw / props.step) * props.step;
+  return Number(Math.min(props.max, Math.max(props.min, stepped)).toFixed(digits));
+}
+const band = computed(() => {
+  if (!props.clean) return null;
+  const from = at(props.clean[0]);
+  const to = at(props.clean[1]);
+  return { left: `${from * 100}%`, width: `${Math.max(to - from, 0.006) * 100}%` };
+});
+const inside = computed(
+  () => props.clean !== null && here.value >= props.clean[0] && here.value <= props.clean[1],
+);
+const words = computed(() => props.shown(here.value));
+const cleanWords = computed(() =>
+  props.clean
+    ? `${props.shown(props.clean[0]).first} to ${props.shown(props.clean[1]).first}`
+    : 'nowhere while the other settings stay',
+);
+
+function slide(event: Event): void {
+  here.value = back(Number((event.target as HTMLInputElement).value) / STEPS);
+  emit('sketch', here.value);
+}
+function nudge(event: KeyboardEvent): void {
+  const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
+  if (!by) return;
+  event.preventDefault();
+  const digits = Math.max(0, Math.ceil(-Math.log10(props.step)));
+  const next = Math.min(props.max, Math.max(props.min, here.value + by * props.step));
+  here.value = Number(next.toFixed(digits));
+  emit('change', here.value);
+}
+</script>
+
+<template>
+  <div class="scale">
+    <label :for="id">{{ label }}</label>
+    <output :for="id" class="number"
+      >{{ words.first }} <small v-if="words.second">{{ words.second }}</small></output
+    >
+    <div class="track" :title="`Clean from ${cleanWords}, from the model`">
+      <div class="rail" />
+      <div v-if="band" class="band" :style="band" />
+      <div class="mark" :class="{ outside: !inside }" :style="{ left: `${at(here) * 100}%` }" />
+      <input
+        :id="id"
+        type="range"
+        min="0"
+        :max="STEPS"
+        step="1"
+        :value="at(here) * STEPS"
+        :aria-valuetext="`${words.first}; clean from ${cleanWords}`"
+        @input="slide"
+        @change="emit('change', here)"
+        @keydown="nudge"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.scale {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: baseline;
+}
+output {
+  font-weight: 640;
+}
+output small {
+  font-weight: 400;
+  margin-left: 6px;
+}
+.track {
+  grid-column: 1 / -1;
+  position: relative;
+  height: 30px;
+}
+.rail,
+.band,
+.mark {
+  position: absolute;
+  pointer-events: none;
+}
+.rail {
+  left: 0;
+  right: 0;
+  top: 12px;
+  height: 5px;
+  background: var(--surface-3);
+}
+.band {
+  top: 9px;
+  height: 11px;
+  background: var(--edge);
+  border-radius: 2px;
+}
+.mark {
+  top: 4px;
+  width: 5px;
+  height: 21px;
+  margin-left: -2.5px;
+  background: var(--strong);
+  box-shadow: 0 0 0 2px var(--surface);
+}
+.mark.outside {
+  background: var(--sign-stop);
+}
+input {
+  position: absolute;
+  inset: -7px 0;
+  width: 100%;
+  height: 44px;
+  margin: 0;
+  opacity: 0;
+  cursor: ew-resize;
+}
+.track:has(input:focus-visible) {
+  outline: 3px solid var(--strong);
+  outline-offset: 2px;
+}
+</style>

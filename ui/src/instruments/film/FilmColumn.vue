@@ -1,0 +1,218 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+
+import type { Coat, CoatWorkings } from '@/api/client';
+import { decimals, TASK_WORDS } from '@/parts/format';
+import StatusSign from '@/parts/StatusSign.vue';
+
+const props = defineProps<{
+  coats: Coat[];
+  workings: CoatWorkings[] | null;
+  surface: string;
+  after: number;
+}>();
+const emit = defineEmits<{ select: [count: number]; move: [from: number, to: number] }>();
+
+const WIDTH = 96;
+const LEAST = 58;
+const PER_ROOT_UM = 34;
+
+interface Layer {
+  coat: Coat;
+  index: number;
+  height: number;
+  work: CoatWorkings | null;
+  fresh: boolean;
+}
+
+const layers = computed<Layer[]>(() =>
+  props.coats
+    .map((coat, i) => {
+      const work = props.workings?.find((w) => w.id === coat.id) ?? null;
+      const um = work?.layer.dry_um ?? 1;
+      return {
+        coat,
+        index: i + 1,
+        height: Math.max(LEAST, Math.round(PER_ROOT_UM * Math.sqrt(um))),
+        work,
+        fresh: false,
+      };
+    })
+    .reverse(),
+);
+
+/** The surface of a layer under a lens: a slow wave, the same every time. */
+function skin(seed: number): string {
+  const points = Array.from({ length: 25 }, (_, i) => {
+    const x = (i / 24) * WIDTH;
+    const y = 1.6 * Math.sin(i * 0.9 + seed * 2.1) + 1.1 * Math.sin(i * 1.7 + seed * 5.3);
+    return `${x.toFixed(1)} ${y.toFixed(2)}`;
+  });
+  return `M${points.join(' L')}`;
+}
+
+function cut(seed: number, height: number): string {
+  return `${skin(seed)} L${WIDTH} ${height + 4} L0 ${height + 4} Z`;
+}
+
+let dragged = 0;
+function drop(index: number): void {
+  if (dragged && dragged !== index) emit('move', dragged, index);
+  dragged = 0;
+}
+</script>
+
+<template>
+  <div
+    class="column"
+    role="listbox"
+    aria-label="Film: the coats as one cut through the paint, newest on top"
+  >
+    <button
+      v-for="{ coat, index, height, work } in layers"
+      :key="coat.id"
+      type="button"
+      class="layer"
+      role="option"
+      :class="{ chosen: index === after, later: index > after }"
+      :aria-selected="index === after"
+      :style="{ height: `${height}px` }"
+      draggable="true"
+      :data-test="`layer-${index}`"
+      @click="emit('select', index)"
+      @dragstart="dragged = index"
+      @dragover.prevent
+      @drop.prevent="drop(index)"
+    >
+      <svg :width="WIDTH" :height="height" aria-hidden="true">
+        <defs>
+          <clipPath :id="`cut-${coat.id}`"><path :d="cut(index, height)" /></clipPath>
+        </defs>
+        <g :clip-path="`url(#cut-${coat.id})`">
+          <rect
+            x="0"
+            y="-6"
+            :width="WIDTH / 2"
+            :height="height + 12"
+            :fill="work?.layer.over_dark ?? coat.paint.masstone"
+          />
+          <rect
+            :x="WIDTH / 2"
+            y="-6"
+            :width="WIDTH / 2"
+            :height="height + 12"
+            :fill="work?.layer.over_light ?? coat.paint.masstone"
+          />
+        </g>
+        <path :d="skin(index)" class="skin" :class="{ open: work?.layer.transparent }" />
+      </svg>
+      <span class="words">
+        <span class="name">{{ coat.name }}</span>
+        <span class="small number"
+          >{{ TASK_WORDS[coat.task]
+          }}<template v-if="work"> · {{ decimals(work.layer.dry_um, 1) }} µm</template></span
+        >
+        <StatusSign v-if="work && work.spray.verdict !== 'clean'" :sign="work.spray.verdict" />
+      </span>
+    </button>
+    <button
+      type="button"
+      class="layer bare"
+      role="option"
+      :aria-selected="after === 0"
+      :class="{ chosen: after === 0 }"
+      @click="emit('select', 0)"
+    >
+      <svg :width="WIDTH" height="40" aria-hidden="true">
+        <path :d="cut(0, 40)" :fill="props.surface" />
+        <path :d="skin(0)" class="skin" />
+      </svg>
+      <span class="words"><span class="small">bare surface</span></span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.column {
+  display: flex;
+  flex-direction: column;
+}
+.layer {
+  position: relative;
+  display: flex;
+  align-items: stretch;
+  gap: 14px;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.layer.bare {
+  height: 44px;
+}
+.layer svg {
+  flex: none;
+  overflow: visible;
+  position: relative;
+  z-index: 1;
+}
+.skin {
+  fill: none;
+  stroke: #fafafa;
+  stroke-width: 1.6;
+}
+.skin.open {
+  stroke-dasharray: 3 3;
+}
+.later svg {
+  opacity: 0.28;
+}
+.later .words {
+  color: var(--text-2);
+}
+.words {
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  flex: 1;
+  min-width: 0;
+  margin: 2px 12px 2px 0;
+  padding: 2px 8px;
+  border-radius: 3px;
+}
+.name {
+  font-weight: 560;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  -webkit-box-orient: vertical;
+  line-height: 1.2;
+}
+.chosen .words {
+  background: var(--surface-3);
+}
+.chosen .name {
+  font-weight: 700;
+}
+.layer:hover:not(.chosen) .words {
+  background: var(--surface-2);
+}
+.chosen::after {
+  content: '';
+  position: absolute;
+  left: 101px;
+  top: calc(50% - 7px);
+  border: 7px solid transparent;
+  border-left: 0;
+  border-right: 9px solid var(--strong);
+}
+.layer:focus-visible {
+  outline-offset: -3px;
+  z-index: 2;
+}
+</style>

@@ -1,0 +1,245 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { ElProgress } from 'element-plus';
+import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+
+import { sentence, takeBytes } from '@/api/client';
+import { useLatest } from '@/composables/use-latest';
+import { LOOKS, usePlan } from '@/stores/plan';
+
+import { PieceScene } from './piece-scene';
+import { usePiece } from './use-piece';
+
+const props = defineProps<{ showStation: boolean }>();
+const store = usePlan();
+const holder = ref<HTMLElement>();
+const canvas = ref<HTMLCanvasElement>();
+const { width, height } = useElementSize(holder);
+const scene = shallowRef<PieceScene | null>(null);
+const { key, geometry, job, problem, cancel, retry } = usePiece(() => store.plan);
+const colourProblem = ref('');
+const noWebgl = ref(false);
+const drawn = ref(0);
+
+interface Wanted {
+  body: string;
+  shaded: boolean;
+  since: number;
+}
+
+const colours = useLatest<Wanted>(
+  async ({ body, shaded, since }) => {
+    const bytes = await takeBytes('/api/colours', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body,
+    });
+    colourProblem.value = '';
+    scene.value?.setColours(new Uint8Array(bytes), shaded, since);
+  },
+  (error) => {
+    colourProblem.value = sentence(error);
+  },
+);
+
+function refresh(): void {
+  if (!store.plan || !key.value) return;
+  const { plan, after, look } = store;
+  colours.push({
+    body: JSON.stringify({ plan, after, look }),
+    shaded: look === 'as_painted',
+    since: performance.now(),
+  });
+}
+
+onMounted(() => {
+  try {
+    scene.value = new PieceScene(canvas.value!);
+    scene.value.onDrawn = (since) => {
+      performance.measure('haze:colours', { start: since, end: performance.now() });
+      drawn.value += 1;
+    };
+  } catch {
+    noWebgl.value = true;
+  }
+});
+onBeforeUnmount(() => {
+  colours.stop();
+  scene.value?.dispose();
+});
+
+watch([width, height], ([w, h]) => scene.value?.resize(w, h));
+watch([scene, geometry], ([s, g]) => {
+  if (s && g) {
+    s.setGeometry(g);
+    point();
+  }
+});
+watch(
+  () => [key.value, store.after, store.look, store.plan] as const,
+  () => refresh(),
+  { flush: 'sync' },
+);
+watch(
+  () => store.dragging,
+  (dragging) => scene.value?.setCoarse(dragging),
+);
+
+function point(): void {
+  const s = props.showStation ? store.station : null;
+  scene.value?.showStation(s && { azimuth: s.azimuth_deg, elevation: s.elevation_deg });
+}
+watch(() => [props.showStation, store.station] as const, point);
+
+let last: { x: number; y: number } | null = null;
+function press(event: PointerEvent): void {
+  canvas.value?.setPointerCapture(event.pointerId);
+  last = { x: event.clientX, y: event.clientY };
+  scene.value?.setCoarse(true);
+}
+function drag(event: PointerEvent): void {
+  if (!last) return;
+  scene.value?.turn((event.clientX - last.x) * 0.5, (event.clientY - last.y) * 0.4);
+  last = { x: event.clientX, y: event.clientY };
+}
+function release(): void {
+  last = null;
+  scene.value?.setCoarse(false);
+}
+function wheel(event: WheelEvent): void {
+  scene.value?.magnify(Math.exp(-event.deltaY * 0.0012));
+}
+
+defineExpose({
+  pieceKey: key,
+  turn: (azimuth: number, elevation: number) => scene.value?.turn(azimuth, elevation),
+  lookedAtFrom: () => scene.value?.lookedAtFrom ?? 0,
+  home: () => scene.value?.home(),
+});
+</script>
+
+<template>
+  <section class="piece" aria-label="The piece">
+    <div ref="holder" class="holder">
+      <canvas
+        ref="canvas"
+        tabindex="0"
+        role="img"
+        aria-label="The piece as planned. Drag or use the arrow keys to turn it, the wheel to come nearer."
+        data-test="piece"
+        :data-drawn="drawn || undefined"
+        @pointerdown="press"
+        @pointermove="drag"
+        @pointerup="release"
+        @pointercancel="release"
+        @wheel.prevent="wheel"
+        @dblclick="scene?.home()"
+      />
+      <div v-if="job" class="plate" role="status">
+        <p>{{ job.doing }}</p>
+        <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
+        <button class="quiet-button" type="button" @click="cancel">Stop</button>
+      </div>
+      <div v-else-if="problem || noWebgl" class="plate" role="alert">
+        <p>{{ problem || 'This browser cannot draw in three dimensions: WebGL is off.' }}</p>
+        <button v-if="problem" class="quiet-button" type="button" @click="retry">Try again</button>
+      </div>
+      <p v-else-if="colourProblem" class="plate" role="alert">{{ colourProblem }}</p>
+    </div>
+    <div class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
+      <button
+        v-for="look in LOOKS"
+        :key="look.id"
+        type="button"
+        role="radio"
+        class="look"
+        :aria-checked="store.look === look.id"
+        :class="{ chosen: store.look === look.id }"
+        @click="store.look = look.id"
+      >
+        {{ look.label }}
+      </button>
+      <span class="state number">{{
+        store.after === 0
+          ? 'bare piece'
+          : `after coat ${store.after} of ${store.plan?.coats.length}`
+      }}</span>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.piece {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+  background: var(--card);
+  color: var(--on-card);
+}
+.holder {
+  position: relative;
+  flex: 1;
+  min-height: 0;
+}
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  cursor: grab;
+  touch-action: none;
+}
+canvas:active {
+  cursor: grabbing;
+}
+canvas:focus-visible {
+  outline: 3px solid #1b1b1b;
+  outline-offset: -5px;
+}
+.plate {
+  position: absolute;
+  left: 24px;
+  right: 24px;
+  bottom: 24px;
+  max-width: 420px;
+  margin: 0 auto;
+  padding: 16px;
+  background: var(--surface);
+  color: var(--text);
+  border-radius: 3px;
+  display: grid;
+  gap: 10px;
+}
+.looks {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding: 6px 10px;
+  background: rgb(0 0 0 / 0%);
+  border-top: 1px solid #6b6b6b;
+}
+.look {
+  min-height: 44px;
+  padding: 0 14px;
+  border: 0;
+  border-radius: 3px;
+  background: none;
+  color: #111;
+  font: inherit;
+  cursor: pointer;
+}
+.look.chosen {
+  background: #1b1b1b;
+  color: #f4f4f4;
+}
+.look:focus-visible {
+  outline-color: #111;
+}
+.state {
+  margin-left: auto;
+  padding-right: 6px;
+  font-size: var(--f14);
+  color: #111;
+}
+</style>

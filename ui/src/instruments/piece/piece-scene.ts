@@ -1,0 +1,269 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  ConeGeometry,
+  Group,
+  Line,
+  LineBasicMaterial,
+  LineLoop,
+  Mesh,
+  MeshBasicMaterial,
+  OrthographicCamera,
+  Scene,
+  ShaderMaterial,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+
+import type { PieceGeometry } from './geometry';
+
+const VERTEX = /* glsl */ `
+attribute vec3 tint;
+attribute float openness;
+varying vec3 vTint;
+varying float vShade;
+uniform float shading;
+void main() {
+  // bytes arrive encoded; the fragment needs linear light
+  vTint = mix(tint / 12.92, pow((tint + 0.055) / 1.055, vec3(2.4)), step(0.04045, tint));
+  vShade = mix(1.0, 0.62 + 0.38 * openness, shading);
+  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+
+const FRAGMENT = /* glsl */ `
+varying vec3 vTint;
+varying float vShade;
+void main() {
+  vec3 c = clamp(vTint * vShade, 0.0, 1.0);
+  gl_FragColor = vec4(mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)), 1.0);
+}`;
+
+const MOST_DRAG_PIXELS = 400_000;
+const RING_POINTS = 96;
+const HOME = { azimuth: 18, elevation: 12 };
+
+export interface ShownStation {
+  azimuth: number;
+  elevation: number;
+}
+
+function towards(azimuth: number, elevation: number): Vector3 {
+  const a = (azimuth * Math.PI) / 180;
+  const e = (elevation * Math.PI) / 180;
+  return new Vector3(-Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e));
+}
+
+/** The piece on its card: holds everything three.js, knows nothing of Vue. */
+export class PieceScene {
+  readonly canvas: HTMLCanvasElement;
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 1, 1000);
+  private readonly material: ShaderMaterial;
+  private readonly furniture = new Group();
+  private readonly ink = new LineBasicMaterial({ color: 0x1b1b1b });
+  private readonly fill = new MeshBasicMaterial({ color: 0x1b1b1b });
+  private readonly pointer = new Group();
+  private mesh: Mesh<BufferGeometry, ShaderMaterial> | null = null;
+  private tint: BufferAttribute | null = null;
+  private azimuth = HOME.azimuth;
+  private elevation = HOME.elevation;
+  private zoom = 1;
+  private reach = 60;
+  private width = 2;
+  private height = 2;
+  private coarse = false;
+  private frame = 0;
+  /** Told after each drawn frame, with the time of the event that led to it. */
+  onDrawn: ((since: number) => void) | null = null;
+  private since = 0;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.canvas = canvas;
+    this.renderer = new WebGLRenderer({
+      canvas,
+      antialias: false,
+      alpha: true,
+      preserveDrawingBuffer: true,
+    });
+    this.renderer.setClearColor(0x000000, 0);
+    this.material = new ShaderMaterial({
+      vertexShader: VERTEX,
+      fragmentShader: FRAGMENT,
+      uniforms: { shading: { value: 1 } },
+    });
+    this.camera.up.set(0, 0, 1);
+    this.scene.add(this.furniture, this.pointer);
+  }
+
+  setGeometry(piece: PieceGeometry): void {
+    this.clearPiece();
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(piece.positions, 3));
+    geometry.setAttribute('openness', new BufferAttribute(piece.openness, 1, true));
+    this.tint = new BufferAttribute(new Uint8Array(piece.vertices * 3).fill(140), 3, true);
+    geometry.setAttribute('tint', this.tint);
+    geometry.setIndex(new BufferAttribute(piece.corners, 1));
+    geometry.computeBoundingBox();
+    geometry.computeBoundingSphere();
+    this.mesh = new Mesh(geometry, this.material);
+    this.scene.add(this.mesh);
+    this.furnish(geometry);
+    this.draw();
+  }
+
+  /** Colours per vertex, three bytes each, in the order of the geometry. */
+  setColours(bytes: Uint8Array, shaded: boolean, since = 0): boolean {
+    if (!this.tint || bytes.length !== this.tint.array.length) return false;
+    (this.tint.array as Uint8Array).set(bytes);
+    this.tint.needsUpdate = true;
+    this.material.uniforms.shading!.value = shaded ? 1 : 0;
+    if (since) this.since = since;
+    this.draw();
+    return true;
+  }
+
+  /** The ring on the ground with its mark at the show side. */
+  private furnish(geometry: BufferGeometry): void {
+    this.empty(this.furniture);
+    const box = geometry.boundingBox!;
+    const positions = geometry.getAttribute('position').array as Float32Array;
+    const tall = box.max.z - box.min.z;
+    let all = 0;
+    let foot = 0;
+    for (let i = 0; i < positions.length; i += 3) {
+      const r = Math.hypot(positions[i]!, positions[i + 1]!);
+      all = Math.max(all, r);
+      if (positions[i + 2]! < box.min.z + 0.08 * tall) foot = Math.max(foot, r);
+    }
+    // the largest height the piece can show from any side
+    this.reach = Math.hypot(tall / 2, all) * 1.03;
+    const ringRadius = Math.max(foot, 0.15 * all) * 1.08;
+    const points = Array.from({ length: RING_POINTS }, (_, i) => {
+      const t = (i / RING_POINTS) * 2 * Math.PI;
+      return new Vector3(Math.cos(t) * ringRadius, Math.sin(t) * ringRadius, box.min.z);
+    });
+    this.furniture.add(new LineLoop(new BufferGeometry().setFromPoints(points), this.ink));
+    const mark = new BufferGeometry().setFromPoints([
+      new Vector3(0, -ringRadius * 1.12, box.min.z),
+      new Vector3(-ringRadius * 0.05, -ringRadius * 1.015, box.min.z),
+      new Vector3(ringRadius * 0.05, -ringRadius * 1.015, box.min.z),
+    ]);
+    this.furniture.add(new Mesh(mark, this.fill));
+  }
+
+  /** A small nozzle where the selected station stands. */
+  showStation(station: ShownStation | null): void {
+    this.empty(this.pointer);
+    if (station) {
+      const from = towards(station.azimuth, station.elevation);
+      const at = from.clone().multiplyScalar(this.reach * 0.98);
+      const cone = new Mesh(new ConeGeometry(1.5, 6, 20), this.fill);
+      cone.quaternion.setFromUnitVectors(new Vector3(0, 1, 0), from.clone().negate());
+      cone.position.copy(at);
+      const line = new BufferGeometry().setFromPoints([at, from.multiplyScalar(this.reach * 0.55)]);
+      this.pointer.add(cone, new Line(line, this.ink));
+    }
+    this.draw();
+  }
+
+  turn(azimuth: number, elevation: number): void {
+    this.azimuth = (this.azimuth + azimuth + 360) % 360;
+    this.elevation = Math.min(89, Math.max(-89, this.elevation + elevation));
+    this.draw();
+  }
+
+  home(): void {
+    this.azimuth = HOME.azimuth;
+    this.elevation = HOME.elevation;
+    this.zoom = 1;
+    this.draw();
+  }
+
+  /** From which azimuth [°] the piece is looked at. */
+  get lookedAtFrom(): number {
+    return this.azimuth;
+  }
+
+  magnify(factor: number): void {
+    this.zoom = Math.min(8, Math.max(0.5, this.zoom * factor));
+    this.draw();
+  }
+
+  resize(width: number, height: number): void {
+    this.width = Math.max(2, width);
+    this.height = Math.max(2, height);
+    this.applySize();
+  }
+
+  /** Fewer pixels while something moves, all of them when it rests. */
+  setCoarse(coarse: boolean): void {
+    if (this.coarse === coarse) return;
+    this.coarse = coarse;
+    this.applySize();
+  }
+
+  private applySize(): void {
+    const full = Math.min(window.devicePixelRatio || 1, 2) * 1.25;
+    const fit = Math.sqrt(MOST_DRAG_PIXELS / (this.width * this.height));
+    this.renderer.setPixelRatio(this.coarse ? Math.min(full, fit) : full);
+    this.renderer.setSize(this.width, this.height, false);
+    this.draw();
+  }
+
+  draw(): void {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      this.drawNow();
+      if (this.since) {
+        const since = this.since;
+        this.since = 0;
+        this.onDrawn?.(since);
+      }
+    });
+  }
+
+  private drawNow(): void {
+    const from = towards(this.azimuth, this.elevation).multiplyScalar(400);
+    this.camera.position.copy(from);
+    this.camera.lookAt(0, 0, 0);
+    const half = this.reach / this.zoom;
+    const aspect = this.width / this.height;
+    const [w, h] = aspect > 1 ? [half * aspect, half] : [half, half / aspect];
+    this.camera.left = -w;
+    this.camera.right = w;
+    this.camera.top = h;
+    this.camera.bottom = -h;
+    this.camera.updateProjectionMatrix();
+    this.renderer.render(this.scene, this.camera);
+    // software drawing is only done when it has been waited for
+    if (this.since) this.renderer.getContext().finish();
+  }
+
+  private empty(group: Group): void {
+    for (const child of [...group.children]) {
+      group.remove(child);
+      if (child instanceof Mesh || child instanceof Line) child.geometry.dispose();
+    }
+  }
+
+  private clearPiece(): void {
+    if (!this.mesh) return;
+    this.scene.remove(this.mesh);
+    this.mesh.geometry.dispose();
+    this.mesh = null;
+    this.tint = null;
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.clearPiece();
+    this.empty(this.furniture);
+    this.empty(this.pointer);
+    this.material.dispose();
+    this.ink.dispose();
+    this.fill.dispose();
+    this.renderer.dispose();
+  }
+}

@@ -1,0 +1,294 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+
+import { anglesOf, RADIUS, spotOf, tidy, type Angles } from './projection';
+
+export interface SkyStation extends Angles {
+  id: string;
+  spread: number;
+  passes: number;
+  colour: string;
+  label: string;
+}
+
+const props = defineProps<{
+  stations: SkyStation[];
+  selected: string | null;
+  light: (Angles & { softness: number }) | null;
+  /** Whether the light, not a station, is what is moved. */
+  movesLight?: boolean;
+  ghosts?: SkyStation[];
+}>();
+const emit = defineEmits<{
+  select: [id: string];
+  move: [id: string, to: Angles];
+  done: [id: string];
+}>();
+
+const svg = ref<SVGSVGElement>();
+const held = ref<string | null>(null);
+const SPOKES = [0, 45, 90, 135];
+const RINGS = [60, 30, -30, -60];
+
+const drawn = computed(() => {
+  const all = props.stations.map((s) => ({ ...s, at: spotOf(s), size: (s.spread / 180) * RADIUS }));
+  // the selected one lies on top
+  return all.sort((a, b) => Number(a.id === props.selected) - Number(b.id === props.selected));
+});
+const sun = computed(
+  () =>
+    props.light && {
+      ...spotOf(props.light),
+      size: Math.max(6, (props.light.softness / 180) * RADIUS),
+    },
+);
+
+function ink(hex: string): string {
+  const [r, g, b] = [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16));
+  return 0.299 * r! + 0.587 * g! + 0.114 * b! > 140 ? '#1b1b1b' : '#f4f4f4';
+}
+
+function spotUnder(event: PointerEvent): { x: number; y: number } {
+  const point = new DOMPoint(event.clientX, event.clientY);
+  const at = point.matrixTransform(svg.value!.getScreenCTM()!.inverse());
+  return { x: at.x, y: at.y };
+}
+
+function press(event: PointerEvent, id: string): void {
+  if (event.button !== 0) return;
+  held.value = id;
+  svg.value?.setPointerCapture(event.pointerId);
+  emit('select', id);
+}
+
+function drag(event: PointerEvent): void {
+  if (!held.value) return;
+  const to = anglesOf(spotUnder(event));
+  emit('move', held.value, { azimuth: tidy(to.azimuth), elevation: tidy(to.elevation) });
+}
+
+function release(): void {
+  if (!held.value) return;
+  const id = held.value;
+  held.value = null;
+  emit('done', id);
+}
+
+/** Arrow keys nudge by 5°: up and down on the disc's own sense are higher and lower. */
+function nudge(event: KeyboardEvent, id: string, at: Angles): void {
+  const step = event.shiftKey ? 1 : 5;
+  const by: Record<string, [number, number]> = {
+    ArrowLeft: [step, 0],
+    ArrowRight: [-step, 0],
+    ArrowUp: [0, step],
+    ArrowDown: [0, -step],
+  };
+  const d = by[event.key];
+  if (!d) return;
+  event.preventDefault();
+  event.stopPropagation();
+  emit('select', id);
+  emit('move', id, {
+    azimuth: (at.azimuth + d[0] + 360) % 360,
+    elevation: Math.min(90, Math.max(-90, at.elevation + d[1])),
+  });
+  emit('done', id);
+}
+</script>
+
+<template>
+  <svg
+    ref="svg"
+    class="sky"
+    viewBox="-116 -112 232 236"
+    role="group"
+    aria-label="The sky above the piece, seen from above, show side at the bottom"
+    @pointermove="drag"
+    @pointerup="release"
+    @pointercancel="release"
+  >
+    <circle :r="RADIUS" class="below" />
+    <circle :r="RADIUS / 2" class="above" />
+    <g class="lines">
+      <line
+        v-for="a in SPOKES"
+        :key="a"
+        :x1="spotOf({ azimuth: a, elevation: -90 }).x"
+        :y1="spotOf({ azimuth: a, elevation: -90 }).y"
+        :x2="spotOf({ azimuth: a + 180, elevation: -90 }).x"
+        :y2="spotOf({ azimuth: a + 180, elevation: -90 }).y"
+      />
+      <circle v-for="e in RINGS" :key="e" :r="(RADIUS * (90 - e)) / 180" />
+      <circle :r="RADIUS / 2" class="horizon" />
+      <circle :r="RADIUS" class="rim" />
+    </g>
+    <g class="words" aria-hidden="true">
+      <text x="0" y="113">show side</text>
+      <text x="0" y="-103">back</text>
+      <text x="52" y="-2" class="left">level</text>
+      <text x="97" y="-2" class="end">below</text>
+      <path d="M-5 101 L5 101 L0 106 Z" />
+    </g>
+
+    <g v-for="g in ghosts ?? []" :key="g.id" class="ghost" aria-hidden="true">
+      <circle :cx="spotOf(g).x" :cy="spotOf(g).y" r="5" :fill="g.colour" />
+    </g>
+
+    <g
+      v-if="sun"
+      class="sun"
+      :class="{ moves: movesLight }"
+      :transform="`translate(${sun.x} ${sun.y})`"
+      :tabindex="movesLight ? 0 : -1"
+      :role="movesLight ? 'button' : 'img'"
+      :aria-label="`Light at azimuth ${tidy(light!.azimuth)}°, elevation ${tidy(light!.elevation)}°`"
+      data-test="sun"
+      @pointerdown="movesLight && press($event, 'light')"
+      @keydown="movesLight && nudge($event, 'light', light!)"
+    >
+      <circle :r="sun.size" class="glow" />
+      <circle r="6.5" class="disc" />
+      <line
+        v-for="t in 8"
+        :key="t"
+        :x1="Math.cos((t * Math.PI) / 4) * 9"
+        :y1="Math.sin((t * Math.PI) / 4) * 9"
+        :x2="Math.cos((t * Math.PI) / 4) * 12"
+        :y2="Math.sin((t * Math.PI) / 4) * 12"
+      />
+    </g>
+
+    <g
+      v-for="s in drawn"
+      :key="s.id"
+      class="station"
+      :class="{ selected: s.id === selected, held: s.id === held }"
+      :transform="`translate(${s.at.x} ${s.at.y})`"
+      tabindex="0"
+      role="button"
+      :aria-pressed="s.id === selected"
+      :aria-label="`${s.label}: azimuth ${tidy(s.azimuth)}°, elevation ${tidy(s.elevation)}°, sweep ± ${tidy(s.spread)}°, ${s.passes} passes`"
+      :data-test="`station-${s.id}`"
+      @pointerdown="press($event, s.id)"
+      @focus="emit('select', s.id)"
+      @keydown="nudge($event, s.id, s)"
+    >
+      <circle :r="s.size" class="sweep" :fill="s.colour" />
+      <circle r="13" class="target" />
+      <circle r="8" class="body" :fill="s.colour" />
+      <text :fill="ink(s.colour)" dy="3.6">{{ s.passes }}</text>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.sky {
+  display: block;
+  width: 100%;
+  touch-action: none;
+  user-select: none;
+  overflow: visible;
+}
+.below {
+  fill: var(--surface-3);
+}
+.above {
+  fill: var(--surface);
+}
+.lines line,
+.lines circle {
+  fill: none;
+  stroke: var(--line);
+  stroke-width: 0.5;
+}
+.lines circle {
+  stroke-dasharray: 1.5 2.5;
+}
+.lines .horizon,
+.lines .rim {
+  stroke: var(--edge);
+  stroke-width: 0.8;
+  stroke-dasharray: none;
+}
+.words text {
+  font: 8.4px var(--sans);
+  fill: var(--text-2);
+  text-anchor: middle;
+}
+.words text.left {
+  text-anchor: start;
+}
+.words text.end {
+  text-anchor: end;
+}
+.words path {
+  fill: var(--text-2);
+}
+.ghost circle {
+  stroke: var(--edge);
+  stroke-width: 0.8;
+  opacity: 0.55;
+}
+.sun .glow {
+  fill: none;
+  stroke: var(--text);
+  stroke-width: 0.6;
+  stroke-dasharray: 2 2;
+}
+.sun .disc {
+  fill: var(--surface);
+  stroke: var(--text);
+  stroke-width: 1.4;
+}
+.sun line {
+  stroke: var(--text);
+  stroke-width: 1.4;
+}
+.sun:not(.moves) {
+  pointer-events: none;
+  opacity: 0.75;
+}
+.sun.moves,
+.station {
+  cursor: grab;
+}
+.sun.moves:focus-visible,
+.station:focus-visible {
+  outline: none;
+}
+.sun.moves:focus-visible .disc {
+  stroke-width: 3;
+}
+.sweep {
+  opacity: 0.34;
+  stroke: var(--edge);
+  stroke-width: 0.5;
+  pointer-events: none;
+}
+.target {
+  fill: transparent;
+}
+.body {
+  stroke: var(--edge);
+  stroke-width: 1;
+}
+.station text {
+  font: 600 9.6px var(--sans);
+  text-anchor: middle;
+  pointer-events: none;
+}
+.station.selected .body {
+  stroke: var(--strong);
+  stroke-width: 2.4;
+}
+.station.selected .sweep {
+  stroke: var(--strong);
+  stroke-width: 0.9;
+  opacity: 0.5;
+}
+.station:focus-visible .target {
+  stroke: var(--strong);
+  stroke-width: 1.4;
+  stroke-dasharray: 2 1.5;
+}
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { ElProgress } from 'element-plus';
+import { ref } from 'vue';
+
+import { sendMesh, sentence, type MeshView } from '@/api/client';
+
+const emit = defineEmits<{ done: [mesh: MeshView] }>();
+const over = ref(false);
+const sent = ref<number | null>(null);
+const problem = ref('');
+const input = ref<HTMLInputElement>();
+
+async function take(files: FileList | null | undefined): Promise<void> {
+  const file = files?.[0];
+  if (!file || sent.value !== null) return;
+  problem.value = '';
+  sent.value = 0;
+  try {
+    emit('done', await sendMesh(file, (done) => (sent.value = done)));
+  } catch (error) {
+    problem.value = sentence(error);
+  } finally {
+    sent.value = null;
+    if (input.value) input.value.value = '';
+  }
+}
+</script>
+
+<template>
+  <div
+    class="drop"
+    :class="{ over }"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="((over = false), take($event.dataTransfer?.files))"
+  >
+    <template v-if="sent === null">
+      <p>Drop a mesh here: STL or OBJ, up to 160 MiB.</p>
+      <button class="quiet-button" type="button" @click="input?.click()">Choose a file</button>
+    </template>
+    <template v-else>
+      <p role="status">{{ sent < 1 ? 'Sending the mesh' : 'Checking the mesh' }}</p>
+      <ElProgress :percentage="Math.round(sent * 100)" :stroke-width="10" />
+    </template>
+    <input
+      ref="input"
+      type="file"
+      accept=".stl,.obj"
+      class="visually-hidden"
+      tabindex="-1"
+      aria-label="Mesh file"
+      data-test="mesh-file"
+      @change="take(($event.target as HTMLInputElement).files)"
+    />
+    <p v-if="problem" class="said" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.drop {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  padding: 14px;
+  border: 1.5px dashed var(--edge);
+  border-radius: 3px;
+}
+.drop.over {
+  background: var(--surface-3);
+}
+.said {
+  color: var(--sign-stop);
+}
+.drop :deep(.el-progress) {
+  width: 100%;
+}
+</style>

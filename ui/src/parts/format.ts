@@ -1,0 +1,54 @@
+/** Numbers and times as people read them; units by setting. */
+const PSI_IN_BAR = 0.06894757;
+
+export function decimals(value: number, digits: number): string {
+  return value.toLocaleString(undefined, {
+    minimumFractionDigits: 0,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+  });
+}
+
+export function pressure(psi: number, unit: string): { first: string; second: string } {
+  const inPsi = `${decimals(psi, 1)} psi`;
+  const inBar = `${decimals(psi * PSI_IN_BAR, 2)} bar`;
+  return unit === 'bar' ? { first: inBar, second: inPsi } : { first: inPsi, second: inBar };
+}
+
+export function duration(seconds: number): string {
+  if (seconds < 90) return `${Math.max(1, Math.round(seconds / 5) * 5)} s`;
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 90) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
+
+export function clock(seconds: number): string {
+  const minutes = Math.floor(seconds / 60);
+  return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+}
+
+export function share(value: number): string {
+  return `${Math.round(value * 100)} %`;
+}
+
+const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+
+export function when(iso: string): string {
+  return DATE.format(new Date(iso));
+}
+
+/** A number typed with a decimal point or comma; null when it is none. */
+export function parseNumber(text: string): number | null {
+  const value = Number(text.trim().replace(',', '.'));
+  return text.trim() !== '' && Number.isFinite(value) ? value : null;
+}
+
+export const TASK_WORDS: Record<string, string> = {
+  prime: 'ground',
+  cover: 'cover',
+  light: 'light',
+  rung: 'rung',
+  veil: 'veil',
+  metal: 'metal',
+  varnish: 'varnish',
+};

@@ -1,0 +1,297 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+
+import CupSection from '@/instruments/cup/CupSection.vue';
+import ScaleBar from '@/instruments/cup/ScaleBar.vue';
+import CautionList from '@/parts/CautionList.vue';
+import { decimals, duration, pressure } from '@/parts/format';
+import StatusSign from '@/parts/StatusSign.vue';
+import { usePlan } from '@/stores/plan';
+import { useSettings } from '@/stores/settings';
+import { useShelf } from '@/stores/shelf';
+import type { Coat } from '@/api/client';
+
+const store = usePlan();
+const shelf = useShelf();
+const settings = useSettings();
+const unit = computed(() => settings.values.pressure_unit ?? 'psi');
+const work = computed(() => store.coatWorkings);
+
+type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
+interface Scale {
+  knob: Knob;
+  label: string;
+  min: number;
+  max: number;
+  step: number;
+  shown: (value: number) => { first: string; second?: string };
+}
+const SCALES: Scale[] = [
+  {
+    knob: 'pressure_psi',
+    label: 'Pressure',
+    min: 1,
+    max: 45,
+    step: 0.5,
+    shown: (v) => pressure(v, unit.value),
+  },
+  {
+    knob: 'thinner_parts',
+    label: 'Thinner to paint',
+    min: 0,
+    max: 8,
+    step: 0.25,
+    shown: (v) => ({ first: `${decimals(v, 2)} : 1` }),
+  },
+  {
+    knob: 'trigger',
+    label: 'Trigger stop',
+    min: 0.02,
+    max: 1,
+    step: 0.01,
+    shown: (v) => ({ first: `${decimals(v * 100, 0)} %` }),
+  },
+  {
+    knob: 'distance_mm',
+    label: 'Distance',
+    min: 3,
+    max: 300,
+    step: 5,
+    shown: (v) => ({ first: `${decimals(v, 0)} mm` }),
+  },
+  {
+    knob: 'speed_mm_s',
+    label: 'Speed of the hand',
+    min: 15,
+    max: 800,
+    step: 5,
+    shown: (v) => ({ first: `${decimals(v, 0)} mm/s` }),
+  },
+];
+const LABELS: Record<string, string> = {
+  pressure_psi: 'Pressure',
+  thinner_parts: 'Thinner',
+  trigger: 'Trigger stop',
+  distance_mm: 'Distance',
+  speed_mm_s: 'Speed',
+  rest_s: 'Rest between passes',
+};
+const LIMITS: Record<string, string> = {
+  spiders: 'it spiders or runs',
+  specks: 'specks show',
+  dust: 'it lands as dust',
+  no_flow: 'it clogs or does not flow',
+};
+
+function set(knob: Knob, value: number): void {
+  void store.changeCoat(`${LABELS[knob]} of ${store.coat?.name}`, (coat) => {
+    coat.spray[knob] = value;
+  });
+}
+function told(knob: string, value: number): string {
+  if (knob === 'rest_s') return `${duration(value)} blown dry`;
+  return SCALES.find((s) => s.knob === knob)?.shown(value).first ?? String(value);
+}
+function follow(knob: string, to: number): void {
+  void store.changeCoat(`${LABELS[knob]} of ${store.coat?.name}`, (coat) => {
+    if (knob === 'rest_s') {
+      coat.spray.rest_s = Math.round(to);
+      coat.spray.blown = true;
+      return;
+    }
+    const step = SCALES.find((s) => s.knob === knob)?.step ?? 1;
+    // rounded to what a hand can set, to the side that is clean
+    const round = to > coat.spray[knob as Knob] ? Math.ceil : Math.floor;
+    coat.spray[knob as Knob] = Number((round(to / step) * step).toFixed(2));
+  });
+}
+function setThinner(id: string): void {
+  const thinner = shelf.shelf.thinners.find((t) => t.id === id);
+  if (thinner)
+    void store.changeCoat(`Thinned with ${thinner.name}`, (c: Coat) => (c.thinner = thinner));
+}
+function setAirbrush(id: string): void {
+  const airbrush = shelf.shelf.airbrushes.find((a) => a.id === id);
+  if (airbrush) void store.change(`With ${airbrush.name}`, (plan) => (plan.airbrush = airbrush));
+}
+</script>
+
+<template>
+  <div v-if="store.coat && work" class="cups">
+    <header>
+      <h2>{{ store.coat.name }}</h2>
+      <StatusSign :sign="work.spray.verdict" />
+      <span v-if="work.spray.limiting" class="small">{{ LIMITS[work.spray.limiting] }}</span>
+    </header>
+    <CautionList :cautions="work.cautions" />
+    <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
+    <div class="gear">
+      <label>
+        <span class="small">Airbrush, needle</span>
+        <select
+          :value="store.plan!.airbrush.id"
+          @change="setAirbrush(($event.target as HTMLSelectElement).value)"
+        >
+          <option
+            v-if="!shelf.shelf.airbrushes.some((a) => a.id === store.plan!.airbrush.id)"
+            :value="store.plan!.airbrush.id"
+          >
+            {{ store.plan!.airbrush.name }}
+          </option>
+          <option v-for="a in shelf.shelf.airbrushes" :key="a.id" :value="a.id">
+            {{ a.name }}
+          </option>
+        </select>
+      </label>
+      <label>
+        <span class="small">Thinner</span>
+        <select
+          :value="store.coat.thinner.id"
+          @change="setThinner(($event.target as HTMLSelectElement).value)"
+        >
+          <option
+            v-if="!shelf.shelf.thinners.some((t) => t.id === store.coat!.thinner.id)"
+            :value="store.coat.thinner.id"
+          >
+            {{ store.coat.thinner.name }}
+          </option>
+          <option v-for="t in shelf.shelf.thinners" :key="t.id" :value="t.id">{{ t.name }}</option>
+        </select>
+      </label>
+    </div>
+    <section class="scales" aria-label="Setting; the clean range is drawn in">
+      <ScaleBar
+        v-for="s in SCALES"
+        :key="s.knob"
+        :label="s.label"
+        :value="store.coat.spray[s.knob]"
+        :min="s.min"
+        :max="s.max"
+        :step="s.step"
+        :clean="work.spray.verdict === 'clean' ? (work.margins[s.knob] ?? null) : null"
+        :shown="s.shown"
+        @change="set(s.knob, $event)"
+      />
+      <p class="small">
+        The dark band is where this knob alone may be and still spray clean, from the model.
+      </p>
+    </section>
+    <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
+      <h3>Change one thing</h3>
+      <ul>
+        <li v-for="a in work.spray.advice.slice(0, 3)" :key="a.knob">
+          <span
+            ><b>{{ LABELS[a.knob] }}</b> {{ told(a.knob, a.from) }} → {{ told(a.knob, a.to) }}:
+            {{ a.why }}.</span
+          >
+          <button class="quiet-button" type="button" @click="follow(a.knob, a.to)">Do this</button>
+        </li>
+      </ul>
+    </section>
+    <dl class="out number">
+      <dt>passes</dt>
+      <dd>{{ work.passes }}</dd>
+      <dd class="small">
+        {{
+          store.coat.spray.rest_s
+            ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
+            : 'without rests'
+        }}
+      </dd>
+      <dt>spot</dt>
+      <dd>{{ decimals(work.spray.footprint_mm, 0) }} mm</dd>
+      <dd class="small">wide at this distance</dd>
+      <dt>film per pass</dt>
+      <dd>{{ decimals(work.spray.dry_film_um, 1) }} µm</dd>
+      <dd class="small">dry, {{ decimals(work.spray.wet_film_um, 0) }} wet</dd>
+      <dt>droplets</dt>
+      <dd>{{ decimals(work.spray.droplet_um, 0) }} µm</dd>
+      <dd class="small">mean size</dd>
+      <dt>touch-dry</dt>
+      <dd>{{ duration(work.waits.touch_dry_blown_s) }}</dd>
+      <dd class="small">blown; {{ duration(work.waits.touch_dry_still_s) }} in still air</dd>
+      <dt>next coat after</dt>
+      <dd>{{ duration(work.waits.recoat_s) }}</dd>
+      <dd class="small">
+        {{ store.coat.spray.blown ? 'blown dry' : 'in still air' }}, in this room
+      </dd>
+      <dt>to mix</dt>
+      <dd>{{ decimals(work.cup.mix_ml, 1) }} ml</dd>
+      <dd class="small">for {{ store.plan!.piece.copies }}, trial and cup rest with it</dd>
+    </dl>
+  </div>
+  <div v-else class="cups">
+    <h2>{{ store.coat ? 'Working out the cup …' : 'No coat chosen' }}</h2>
+    <p v-if="!store.coat">Choose a coat in the film to see what goes into its cup.</p>
+  </div>
+</template>
+
+<style scoped>
+.cups {
+  display: grid;
+  gap: 14px;
+  padding: 14px 20px 20px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+}
+.gear {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.gear label {
+  display: grid;
+  gap: 2px;
+}
+select {
+  min-height: 44px;
+  min-width: 0;
+  padding: 0 8px;
+  border: 1px solid var(--edge);
+  border-radius: 3px;
+  background: var(--surface);
+  color: var(--text);
+  font: inherit;
+}
+.scales {
+  display: grid;
+  gap: 8px;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+}
+li .quiet-button {
+  flex: none;
+}
+.out {
+  display: grid;
+  grid-template-columns: 118px 84px 1fr;
+  align-items: baseline;
+  gap: 3px 10px;
+  margin: 0;
+  padding-top: 12px;
+  border-top: 1px solid var(--line);
+}
+dt {
+  color: var(--text-2);
+}
+dd {
+  margin: 0;
+}
+dd:not(.small) {
+  font-weight: 640;
+}
+</style>

@@ -1,0 +1,28 @@
+import { defineStore } from 'pinia';
+import { computed, ref, watchEffect } from 'vue';
+
+import { api, take } from '@/api/client';
+
+/** Settings of the house, kept by the server. */
+export const useSettings = defineStore('settings', () => {
+  const values = ref<Record<string, string>>({
+    pressure_unit: 'psi',
+    theme: 'daylight',
+    single_keys: 'on',
+  });
+
+  async function load(): Promise<void> {
+    values.value = (await take(api.GET('/api/settings'))).settings;
+  }
+
+  async function set(name: string, value: string): Promise<void> {
+    values.value = (await take(api.PUT('/api/settings', { body: { name, value } }))).settings;
+  }
+
+  const singleKeys = computed(() => values.value.single_keys === 'on');
+  watchEffect(() => {
+    document.documentElement.dataset.theme = values.value.theme;
+  });
+
+  return { values, singleKeys, load, set };
+});
