@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from haze.core.plan.amounts import Poured, pour
 from haze.core.plan.document import Coat, PaintUsed, SprayAt, StationAt, ThinnerUsed
-from haze.core.spray.advice import advise, verdict
+from haze.core.spray.advice import Advice, advise, verdict
 from haze.core.spray.constants import PaintKind, ThinnerKind
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.recipe import NoRecipe, find_recipe
@@ -67,6 +67,7 @@ class AdviceOut(BaseModel):
     value: float = Field(serialization_alias="from", validation_alias="from")
     to: float
     why: str
+    alongside: list[AdviceOut] = []
 
 
 class TouchDry(BaseModel):
@@ -154,6 +155,17 @@ def setting_of(given: AssessIn) -> Setting:
     )
 
 
+def advice_out(advice: Advice) -> AdviceOut:
+    """Advice with what belongs to it."""
+    return AdviceOut(
+        knob=advice.knob,
+        value=advice.value,
+        to=advice.to,
+        why=advice.why,
+        alongside=[advice_out(a) for a in advice.alongside],
+    )
+
+
 def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
     """What a setting does and what to change."""
     out = spray(setting) if outcome is None else outcome
@@ -169,7 +181,7 @@ def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
         risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
         verdict=sign,
         limiting=limiting,
-        advice=[AdviceOut(knob=a.knob, value=a.value, to=a.to, why=a.why) for a in advise(setting)],
+        advice=[advice_out(a) for a in advise(setting)],
         touch_dry_s=TouchDry(
             still=float(out.touch_dry_still_s), blown=float(out.touch_dry_blown_s)
         ),

@@ -9,7 +9,7 @@ import StatusSign from '@/parts/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
-import type { Coat } from '@/api/client';
+import type { Coat, CoatWorkings } from '@/api/client';
 
 const store = usePlan();
 const shelf = useShelf();
@@ -92,17 +92,20 @@ function told(knob: string, value: number): string {
   if (knob === 'rest_s') return `${duration(value)} blown dry`;
   return SCALES.find((s) => s.knob === knob)?.shown(value).first ?? String(value);
 }
-function follow(knob: string, to: number): void {
-  void store.changeCoat(`${LABELS[knob]} of ${store.coat?.name}`, (coat) => {
-    if (knob === 'rest_s') {
-      coat.spray.rest_s = Math.round(to);
-      coat.spray.blown = true;
-      return;
+type Advice = CoatWorkings['spray']['advice'][number];
+function follow(advice: Advice): void {
+  void store.changeCoat(`${LABELS[advice.knob]} of ${store.coat?.name}`, (coat) => {
+    for (const { knob, to } of [advice, ...advice.alongside]) {
+      if (knob === 'rest_s') {
+        coat.spray.rest_s = Math.round(to);
+        coat.spray.blown = true;
+        continue;
+      }
+      const step = SCALES.find((s) => s.knob === knob)?.step ?? 1;
+      // rounded to what a hand can set, to the side that is clean
+      const round = to > coat.spray[knob as Knob] ? Math.ceil : Math.floor;
+      coat.spray[knob as Knob] = Number((round(to / step) * step).toFixed(2));
     }
-    const step = SCALES.find((s) => s.knob === knob)?.step ?? 1;
-    // rounded to what a hand can set, to the side that is clean
-    const round = to > coat.spray[knob as Knob] ? Math.ceil : Math.floor;
-    coat.spray[knob as Knob] = Number((round(to / step) * step).toFixed(2));
   });
 }
 function setThinner(id: string): void {
@@ -177,14 +180,17 @@ function setAirbrush(id: string): void {
       </p>
     </section>
     <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
-      <h3>Change one thing</h3>
+      <h3>What to change first</h3>
       <ul>
         <li v-for="a in work.spray.advice.slice(0, 3)" :key="a.knob">
           <span
             ><b>{{ LABELS[a.knob] }}</b> {{ told(a.knob, a.from) }} → {{ told(a.knob, a.to) }}:
-            {{ a.why }}.</span
+            {{ a.why
+            }}<template v-for="b in a.alongside" :key="b.knob"
+              >; {{ LABELS[b.knob]?.toLowerCase() }} {{ told(b.knob, b.to) }}: {{ b.why }}</template
+            >.</span
           >
-          <button class="quiet-button" type="button" @click="follow(a.knob, a.to)">Do this</button>
+          <button class="quiet-button" type="button" @click="follow(a)">Do this</button>
         </li>
       </ul>
     </section>

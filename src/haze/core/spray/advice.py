@@ -19,6 +19,7 @@ from haze.core.spray.setting import Setting
 CLEAN_BELOW = 0.3
 STOP_ABOVE = 0.6
 
+# thinner comes first, so that a pair's second knob never meets it unexpanded
 BOUNDS: dict[str, tuple[float, float]] = {
     "thinner_parts": (0.1, 6.0),
     "trigger": (0.05, 1.0),
@@ -56,12 +57,17 @@ DRIED_REST = "rest_s"
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """One change: from and to in the knob's own unit."""
+    """One change: from and to in the knob's own unit; `alongside` belongs to it."""
 
     knob: str
     value: float
     to: float
     why: str
+    alongside: tuple[Advice, ...] = ()
+
+    def knobs(self) -> dict[str, float]:
+        """Every knob this advice turns, with the value it turns it to."""
+        return {self.knob: self.to} | {a.knob: a.to for a in self.alongside}
 
 
 def verdict(outcome: Outcome) -> tuple[str, str | None]:
@@ -113,51 +119,43 @@ def _knobs(setting: Setting) -> Iterable[str]:
         yield knob
 
 
-def _advice(setting: Setting, knob: str, to: float) -> Advice:
+def _advice(setting: Setting, knob: str, to: float, alongside: tuple[Advice, ...] = ()) -> Advice:
+    """One change with all that must move with it: more thinner closes the trigger."""
     here = setting.knob(knob)
-    return Advice(knob, here, to, REASONS[(knob, to > here)])
-
-
-def _followers(setting: Setting, knob: str, to: float) -> list[Advice]:
-    """The trigger stop that must move with more thinner, so that advice is complete."""
-    if knob != "thinner_parts" or to <= setting.knob("thinner_parts"):
-        return []
-    trigger = float(_holding_flow(setting, np.array([to]))[0])
-    if abs(np.log(trigger / setting.knob("trigger"))) < 0.03:
-        return []
-    return [Advice("trigger", setting.knob("trigger"), trigger, "keeps the flow as it was")]
+    if knob == "thinner_parts" and to > here:
+        trigger = float(_holding_flow(setting, np.array([to]))[0])
+        held = Advice("trigger", setting.knob("trigger"), trigger, "keeps the flow as it was")
+        alongside = (held, *alongside)
+    return Advice(knob, here, to, REASONS[(knob, to > here)], alongside)
 
 
 def advise(setting: Setting) -> list[Advice]:
     """Changes that make a single setting clean, best first; empty when it is clean already.
 
-    One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair,
-    whose two entries then belong together.
+    One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair
+    as one entry.
     """
     _, limiting = verdict(spray(setting))
     if limiting is None:
         return []
-    single: list[tuple[float, list[Advice]]] = []
+    single: list[tuple[float, Advice]] = []
     for knob in _knobs(setting):
         values = _candidates(setting, knob, limiting, STEPS)
         if not len(values):
             continue
-        here = max(setting.knob(knob), 1e-3 if knob != DRIED_REST else 5.0)
         clean = spray(_apply(setting, knob, values)).worst < CLEAN_BELOW
-        cost = np.where(clean, np.abs(np.log(values / here)), np.inf)
+        cost = np.where(clean, _cost(setting, knob, values), np.inf)
         best = int(np.argmin(cost))
         if np.isfinite(cost[best]):
             to = float(values[best])
-            single.append(
-                (cost[best], [_advice(setting, knob, to), *_followers(setting, knob, to)])
-            )
+            single.append((float(cost[best]), _advice(setting, knob, to)))
     if single:
-        return [a for _, found in sorted(single, key=lambda pair: pair[0]) for a in found]
+        return [found for _, found in sorted(single, key=lambda pair: pair[0])]
     return _best_pair(setting, limiting)
 
 
 def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
-    best: tuple[float, list[Advice]] = (np.inf, [])
+    best, found = np.inf, None
     knobs = list(_knobs(setting))
     for i, first in enumerate(knobs):
         for second in knobs[i + 1 :]:
@@ -167,25 +165,20 @@ def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
             b = _candidates(setting, second, limiting, PAIR_STEPS)
             if not len(a) or not len(b):
                 continue
-            grid = (
-                _apply(_apply(setting, first, a[:, None]), second, b[None, :])
-                if (second != "thinner_parts")
-                else _apply(setting, first, a[:, None]).but(thinner_parts=b[None, :])
-            )
+            grid = _apply(_apply(setting, first, a[:, None]), second, b[None, :])
             clean = spray(grid).worst < CLEAN_BELOW
-            cost = np.abs(np.log(a / max(setting.knob(first), 1e-3)))[:, None] + np.abs(
-                np.log(b / max(setting.knob(second), 5.0 if second == DRIED_REST else 1e-3))
-            )
+            cost = _cost(setting, first, a)[:, None] + _cost(setting, second, b)
             cost = np.where(clean, cost, np.inf)
             at = np.unravel_index(int(np.argmin(cost)), cost.shape)
-            if cost[at] < best[0]:
-                one, two = float(a[at[0]]), float(b[at[1]])
-                best = (
-                    float(cost[at]),
-                    [
-                        _advice(setting, first, one),
-                        *_followers(setting, first, one),
-                        _advice(setting, second, two),
-                    ],
-                )
-    return best[1]
+            if cost[at] < best:
+                best, found = float(cost[at]), (first, float(a[at[0]]), second, float(b[at[1]]))
+    if found is None:
+        return []
+    first, one, second, two = found
+    return [_advice(setting, first, one, (_advice(setting, second, two),))]
+
+
+def _cost(setting: Setting, knob: str, values: Array) -> Array:
+    """|ln(to/from)| of each value; a rest is counted from its shortest."""
+    here = max(setting.knob(knob), BOUNDS[DRIED_REST][0] if knob == DRIED_REST else 1e-3)
+    return np.asarray(np.abs(np.log(values / here)))

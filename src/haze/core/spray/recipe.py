@@ -363,7 +363,7 @@ def margins(setting: Setting, job: Task) -> dict[str, Range]:
     found: dict[str, Range] = {}
     for name, (low, high) in limits.items():
         here = setting.knob(name)
-        down = np.geomspace(max(here, low), low, 60)
+        down = np.geomspace(here, low, 60) if here > low else np.array([here])
         up = np.geomspace(min(max(here, low), high), high, 60)
         found[name] = (
             _reach(setting, name, down, job, here),

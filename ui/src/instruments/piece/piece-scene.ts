@@ -2,6 +2,7 @@ import {
   BufferAttribute,
   BufferGeometry,
   ConeGeometry,
+  DoubleSide,
   Group,
   Line,
   LineBasicMaterial,
@@ -26,7 +27,7 @@ uniform float shading;
 void main() {
   // bytes arrive encoded; the fragment needs linear light
   vTint = mix(tint / 12.92, pow((tint + 0.055) / 1.055, vec3(2.4)), step(0.04045, tint));
-  vShade = mix(1.0, 0.62 + 0.38 * openness, shading);
+  vShade = mix(1.0, 0.7 + 0.3 * openness, shading);
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`;
 
@@ -62,7 +63,7 @@ export class PieceScene {
   private readonly material: ShaderMaterial;
   private readonly furniture = new Group();
   private readonly ink = new LineBasicMaterial({ color: 0x1b1b1b });
-  private readonly fill = new MeshBasicMaterial({ color: 0x1b1b1b });
+  private readonly fill = new MeshBasicMaterial({ color: 0x1b1b1b, side: DoubleSide });
   private readonly pointer = new Group();
   private mesh: Mesh<BufferGeometry, ShaderMaterial> | null = null;
   private tint: BufferAttribute | null = null;

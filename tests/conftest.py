@@ -1,0 +1,44 @@
+"""Shapes and data folders that tests share."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+
+from haze.core.light.mesh import PreparedMesh, RawMesh, prepare
+from haze.core.light.visibility import visibility_table
+from haze.formats.meshes import write_stl
+from haze.service.bench import Bench
+
+
+def raw(mesh: trimesh.Trimesh) -> RawMesh:
+    """A trimesh solid as Haze reads it."""
+    return RawMesh(np.asarray(mesh.vertices, dtype=float), mesh.faces.astype(np.int32))
+
+
+@pytest.fixture(scope="session")
+def ball() -> PreparedMesh:
+    return prepare(raw(trimesh.creation.icosphere(subdivisions=4)), up="z", show="-y")
+
+
+@pytest.fixture(scope="session")
+def ball_table(ball: PreparedMesh) -> np.ndarray:
+    return visibility_table(ball)
+
+
+@pytest.fixture(scope="session")
+def cone_stl() -> bytes:
+    """A small solid with a base, quick to work out."""
+    solid = trimesh.creation.cone(radius=10, height=25, sections=40)
+    return write_stl(solid.vertices, solid.faces)
+
+
+@pytest.fixture
+def bench(tmp_path: Path) -> Iterator[Bench]:
+    held = Bench(tmp_path / "data")
+    yield held
+    held.close()
