@@ -9,6 +9,7 @@ import threading
 from collections import OrderedDict
 from dataclasses import dataclass
 from pathlib import Path
+from zipfile import BadZipFile
 
 import numpy as np
 from numpy.typing import NDArray
@@ -136,7 +137,7 @@ class Pieces:
                     area,
                 )
                 return ready_piece(key, prepared, file["table"])
-        except (OSError, ValueError, KeyError, EOFError):
+        except (OSError, ValueError, KeyError, EOFError, BadZipFile):
             path.unlink(missing_ok=True)  # a damaged cache file is worked out again
             return None
 

@@ -29,6 +29,7 @@ def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
         validation_error_model=problems.Problem,
         validation_error_callback=problems.invalid,
         doc_ui=False,
+        security_schemes={},
     )
     app.json.sort_keys = False
     app.extensions["bench"] = bench
@@ -41,6 +42,11 @@ def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
         spray_blueprint(),
     ):
         app.register_api(blueprint)
+
+    @app.get("/api/openapi.json", doc_ui=False)
+    def openapi_document() -> dict[str, object]:
+        document: dict[str, object] = app.api_doc
+        return document
 
     @app.route("/", defaults={"path": ""})
     @app.route("/<path:path>")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, request
+from werkzeug.exceptions import RequestEntityTooLarge
 
 from haze.formats.meshes import MOST_BYTES
 from haze.web.problems import problem
@@ -30,6 +31,8 @@ def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
     @app.before_request
     def _check() -> Response | None:
         request.max_content_length = MOST_BYTES if request.path in UPLOADS else SMALL_BODY
+        if (request.content_length or 0) > request.max_content_length:
+            raise RequestEntityTooLarge
         if _name(request.host) not in allowed:
             return problem(
                 403, code="host", detail="Haze answers only to this machine's own address."

@@ -356,6 +356,11 @@ export interface components {
     };
     /** AdviceOut */
     AdviceOut: {
+      /**
+       * Alongside
+       * @default []
+       */
+      alongside: components['schemas']['AdviceOut'][];
       /** From */
       from: number;
       /** Knob */

@@ -96,17 +96,20 @@ export const usePlan = defineStore('plan', () => {
   }
 
   /** Writes go one after the other, each on the version the one before it made. */
-  function enqueue(write: (identity: string) => Promise<PlanView>): Promise<void> {
+  function enqueue(
+    write: (identity: string) => Promise<PlanView>,
+    sent: string | null,
+  ): Promise<void> {
     const identity = id.value;
     const turn = opened;
     queue = queue.then(async () => {
       if (!identity || turn !== opened || saving.value === 'stale') return;
       saving.value = 'saving';
-      const sent = JSON.stringify(plan.value);
+      const before = sent ?? JSON.stringify(plan.value);
       try {
         const view = await write(identity);
         if (turn !== opened) return;
-        const changedMeanwhile = JSON.stringify(plan.value) !== sent;
+        const changedMeanwhile = JSON.stringify(plan.value) !== before;
         const mine = plan.value;
         adopt(view);
         // what was changed while this was on its way stays on screen; its own save follows
@@ -120,13 +123,17 @@ export const usePlan = defineStore('plan', () => {
 
   /** Save the draft as a new revision. */
   function commit(reason: string): Promise<void> {
-    return enqueue((identity) =>
-      take(
-        api.PUT('/api/plans/{plan_id}', {
-          params: { path: { plan_id: identity } },
-          body: { version: version.value, what: reason, plan: copy(plan.value!) },
-        }),
-      ),
+    // as it is now, not as it will be when its turn comes: each change is one undo
+    const sent = JSON.stringify(plan.value);
+    return enqueue(
+      (identity) =>
+        take(
+          api.PUT('/api/plans/{plan_id}', {
+            params: { path: { plan_id: identity } },
+            body: { version: version.value, what: reason, plan: JSON.parse(sent) as Plan },
+          }),
+        ),
+      sent,
     );
   }
 
@@ -148,24 +155,28 @@ export const usePlan = defineStore('plan', () => {
   }
 
   function undo(): Promise<void> {
-    return enqueue((identity) =>
-      take(
-        api.POST('/api/plans/{plan_id}/undo', {
-          params: { path: { plan_id: identity } },
-          body: { version: version.value },
-        }),
-      ),
+    return enqueue(
+      (identity) =>
+        take(
+          api.POST('/api/plans/{plan_id}/undo', {
+            params: { path: { plan_id: identity } },
+            body: { version: version.value },
+          }),
+        ),
+      null,
     );
   }
 
   function redo(): Promise<void> {
-    return enqueue((identity) =>
-      take(
-        api.POST('/api/plans/{plan_id}/redo', {
-          params: { path: { plan_id: identity } },
-          body: { version: version.value },
-        }),
-      ),
+    return enqueue(
+      (identity) =>
+        take(
+          api.POST('/api/plans/{plan_id}/redo', {
+            params: { path: { plan_id: identity } },
+            body: { version: version.value },
+          }),
+        ),
+      null,
     );
   }
 

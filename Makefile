@@ -1,0 +1,74 @@
+# Two commands matter: `make demo` and `make test`.
+PYTHON ?= python3.11
+VENV := .venv
+BIN := $(VENV)/bin
+UI_SOURCES := $(shell find ui/src ui/public -type f 2>/dev/null) ui/index.html ui/vite.config.ts ui/tsconfig.json
+PIP := $(BIN)/pip install --quiet --disable-pip-version-check
+PORT ?= 8760
+
+.PHONY: demo dev test lint types chromium bench shots clean lock openapi
+
+demo: $(VENV)/.stamp-run src/haze/web/static/index.html
+	$(BIN)/haze demo --port $(PORT)
+
+dev: $(VENV)/.stamp-dev ui/node_modules/.stamp
+	@echo "Front end with reload: http://127.0.0.1:5173/"
+	$(BIN)/haze demo --port 8760 --no-browser & cd ui && npm run --silent dev
+
+$(VENV)/bin/python:
+	@command -v $(PYTHON) >/dev/null || { echo "Haze needs Python 3.11 ($(PYTHON)) with venv."; exit 1; }
+	$(PYTHON) -m venv $(VENV)
+
+$(VENV)/.stamp-run: $(VENV)/bin/python requirements.lock pyproject.toml
+	$(PIP) -r requirements.lock
+	$(PIP) --no-deps -e .
+	@touch $@
+
+$(VENV)/.stamp-dev: $(VENV)/.stamp-run requirements-dev.lock
+	$(PIP) -r requirements-dev.lock
+	@touch $@
+
+ui/node_modules/.stamp: ui/package-lock.json ui/package.json
+	@command -v npm >/dev/null || { echo "Haze needs Node 20 with npm."; exit 1; }
+	cd ui && npm ci --silent --no-audit --no-fund
+	@touch $@
+
+src/haze/web/static/index.html: ui/node_modules/.stamp $(UI_SOURCES)
+	cd ui && npm run --silent build
+	@touch $@
+
+chromium:
+	@command -v chromium >/dev/null || { \
+	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium; \
+	  else echo "The browser tests need Chromium. Install it with: sudo apt-get install chromium"; exit 1; fi; }
+
+openapi: $(VENV)/.stamp-dev ui/node_modules/.stamp
+	$(BIN)/python tools/write_openapi.py
+	cd ui && npm run --silent types
+
+lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
+	$(BIN)/ruff format --check --quiet src tests tools
+	$(BIN)/ruff check --quiet src tests tools
+	$(BIN)/lint-imports
+	cd ui && npm run --silent lint
+
+types: $(VENV)/.stamp-dev ui/node_modules/.stamp
+	$(BIN)/mypy
+	cd ui && npm run --silent typecheck
+
+test: chromium lint types src/haze/web/static/index.html
+	$(BIN)/python -m pytest
+
+bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
+	$(BIN)/python tests/bench/bench.py
+
+shots: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
+	$(BIN)/python tools/shots.py
+
+lock: $(VENV)/.stamp-dev
+	$(PIP) pip-tools
+	$(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements.lock pyproject.toml
+	$(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
+
+clean:
+	rm -rf $(VENV) ui/node_modules src/haze/web/static
