@@ -39,8 +39,8 @@ def wait_for_draw(page: Page, before: int) -> None:
     expect(page.get_by_test_id("piece")).not_to_have_attribute("data-drawn", str(before))
 
 
-def picture(page: Page) -> str:
-    return str(page.get_by_test_id("piece").evaluate("c => c.toDataURL()"))
+def picture(page: Page) -> bytes:
+    return page.get_by_test_id("piece").screenshot()
 
 
 def drag(page: Page, what: Locator, dx: float, dy: float) -> None:
@@ -230,7 +230,7 @@ def test_a_coat_is_added_moved_and_removed(page: Page, demo) -> None:  # type: i
     open_demo(page, demo.address)
     page.get_by_role("button", name="Add a coat").click()
     page.get_by_role("dialog").get_by_label("Paint").click()
-    page.get_by_role("option", name="Dawn Rose").click()
+    page.get_by_role("option", name="Dawn Rose Brindlecot").click()
     page.get_by_role("button", name="Add over Lamp Amber").click()
     expect(page.get_by_test_id("layer-5")).to_contain_text("Dawn Rose")
     page.get_by_role("button", name="Down").click()

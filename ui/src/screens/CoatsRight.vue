@@ -54,10 +54,7 @@ const index = computed(
 );
 const passes = computed(() => store.coat?.stations.reduce((n, s) => n + s.passes, 0) ?? 0);
 
-let moved = false;
 function move(id: string, to: Angles): void {
-  moved = true;
-  store.dragging = true;
   store.stationId = id;
   store.sketchCoat((coat) => {
     const s = coat.stations.find((x) => x.id === id);
@@ -68,9 +65,7 @@ function move(id: string, to: Angles): void {
   });
 }
 function done(): void {
-  store.dragging = false;
-  if (!moved) return;
-  moved = false;
+  if (!store.settle()) return;
   void store.commit(`Moved station ${index.value} of ${store.coat?.name}`);
 }
 function set(

@@ -24,15 +24,13 @@ const bars = computed(() => {
 });
 
 function move(_: string, to: Angles): void {
-  store.dragging = true;
   store.sketch((plan) => {
     plan.light.azimuth_deg = to.azimuth;
     plan.light.elevation_deg = to.elevation;
   });
 }
 function done(): void {
-  if (!store.dragging) return;
-  store.dragging = false;
+  if (!store.settle()) return;
   void store.commit('Moved the light');
 }
 function set(field: 'azimuth_deg' | 'elevation_deg' | 'softness_deg', value: number): void {

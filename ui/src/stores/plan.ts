@@ -43,6 +43,7 @@ export const usePlan = defineStore('plan', () => {
   const stationId = ref<string | null>(null);
   const look = ref<Look>('as_painted');
   const dragging = ref(false);
+  const sketched = shallowRef<Plan | null>(null);
 
   let queue: Promise<void> = Promise.resolve();
   let opened = 0;
@@ -146,12 +147,31 @@ export const usePlan = defineStore('plan', () => {
     return commit(reason);
   }
 
-  /** Change the draft without saving: while something is dragged. */
+  /**
+   * Change the draft without saving, while something is dragged. The screen shows it together with
+   * the piece in its new colours, so that one move costs one frame.
+   */
   function sketch(mutate: (draft: Plan) => void): void {
-    if (!plan.value) return;
-    const draft = copy(plan.value);
+    const base = sketched.value ?? plan.value;
+    if (!base) return;
+    const draft = copy(base);
     mutate(draft);
-    plan.value = draft;
+    dragging.value = true;
+    sketched.value = draft;
+  }
+
+  /** The colours of a sketch are there: let the instruments follow. */
+  function present(shown: Plan): void {
+    if (dragging.value) plan.value = shown;
+  }
+
+  /** What was dragged is let go: keep the last sketch; true when there was one. */
+  function settle(): boolean {
+    const last = sketched.value;
+    sketched.value = null;
+    dragging.value = false;
+    if (last) plan.value = last;
+    return last !== null;
   }
 
   function undo(): Promise<void> {
@@ -221,6 +241,9 @@ export const usePlan = defineStore('plan', () => {
     stationId,
     look,
     dragging,
+    sketched,
+    present,
+    settle,
     coat,
     coatWorkings,
     station,

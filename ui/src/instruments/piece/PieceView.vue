@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core';
 import { ElProgress } from 'element-plus';
 import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
-import { sentence, takeBytes } from '@/api/client';
+import { sentence, takeBytes, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import { LOOKS, usePlan } from '@/stores/plan';
 
@@ -25,10 +25,11 @@ interface Wanted {
   body: string;
   shaded: boolean;
   since: number;
+  sketch: Plan | null;
 }
 
 const colours = useLatest<Wanted>(
-  async ({ body, shaded, since }) => {
+  async ({ body, shaded, since, sketch }) => {
     const bytes = await takeBytes('/api/colours', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
@@ -36,20 +37,26 @@ const colours = useLatest<Wanted>(
     });
     colourProblem.value = '';
     scene.value?.setColours(new Uint8Array(bytes), shaded, since);
+    if (sketch) store.present(sketch);
   },
   (error) => {
     colourProblem.value = sentence(error);
+    asked = '';
+    if (store.sketched) store.present(store.sketched);
   },
 );
 
+let asked = '';
 function refresh(): void {
-  if (!store.plan || !key.value) return;
-  const { plan, after, look } = store;
-  colours.push({
-    body: JSON.stringify({ plan, after, look }),
-    shaded: look === 'as_painted',
-    since: performance.now(),
-  });
+  const plan = store.sketched ?? store.plan;
+  if (!plan || !key.value) return;
+  const { after, look, sketched } = store;
+  const body = JSON.stringify({ plan, after, look });
+  const want = `${key.value} ${body}`;
+  if (want === asked) return;
+  asked = want;
+  const since = performance.now();
+  colours.push({ body, shaded: look === 'as_painted', since, sketch: sketched });
 }
 
 onMounted(() => {
@@ -76,7 +83,7 @@ watch([scene, geometry], ([s, g]) => {
   }
 });
 watch(
-  () => [key.value, store.after, store.look, store.plan] as const,
+  () => [key.value, store.after, store.look, store.plan, store.sketched] as const,
   () => refresh(),
   { flush: 'sync' },
 );

@@ -16,30 +16,35 @@ import {
   WebGLRenderer,
 } from 'three';
 
+import { coarseCorners } from './coarse';
 import type { PieceGeometry } from './geometry';
 
+// Colours stay encoded from byte to screen: between neighbours they are so close that blending them
+// encoded or linear looks the same, and the shade is brought to the encoded scale once, on arrival.
 const VERTEX = /* glsl */ `
-attribute vec3 tint;
-attribute float openness;
+attribute vec4 tint;
+attribute float shade;
 varying vec3 vTint;
-varying float vShade;
 uniform float shading;
 void main() {
-  // bytes arrive encoded; the fragment needs linear light
-  vTint = mix(tint / 12.92, pow((tint + 0.055) / 1.055, vec3(2.4)), step(0.04045, tint));
-  vShade = mix(1.0, 0.7 + 0.3 * openness, shading);
+  vTint = tint.rgb * mix(1.0, shade, shading);
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`;
 
 const FRAGMENT = /* glsl */ `
 varying vec3 vTint;
-varying float vShade;
 void main() {
-  vec3 c = clamp(vTint * vShade, 0.0, 1.0);
-  gl_FragColor = vec4(mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)), 1.0);
+  gl_FragColor = vec4(vTint, 1.0);
 }`;
 
-const MOST_DRAG_PIXELS = 400_000;
+/** One fixed ambient shade of linear light, as a factor on encoded bytes. */
+const SHADE = Float32Array.from({ length: 256 }, (_, i) => (0.7 + (0.3 * i) / 255) ** (1 / 2.4));
+
+const MOST_DRAG_PIXELS = 240_000;
+// L* 55, the card every piece stands on; three.js takes it as sRGB
+const CARD_GREY = 0x838383;
+const COARSE_CELL = 1;
+const SLOW_DRAW_MS = 20;
 const RING_POINTS = 96;
 const HOME = { azimuth: 18, elevation: 12 };
 
@@ -74,6 +79,8 @@ export class PieceScene {
   private width = 2;
   private height = 2;
   private coarse = false;
+  private full: BufferAttribute | null = null;
+  private fewer: BufferAttribute | null = null;
   private frame = 0;
   /** Told after each drawn frame, with the time of the event that led to it. */
   onDrawn: ((since: number) => void) | null = null;
@@ -84,10 +91,9 @@ export class PieceScene {
     this.renderer = new WebGLRenderer({
       canvas,
       antialias: false,
-      alpha: true,
-      preserveDrawingBuffer: true,
+      alpha: false,
     });
-    this.renderer.setClearColor(0x000000, 0);
+    this.renderer.setClearColor(CARD_GREY);
     this.material = new ShaderMaterial({
       vertexShader: VERTEX,
       fragmentShader: FRAGMENT,
@@ -101,22 +107,51 @@ export class PieceScene {
     this.clearPiece();
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(piece.positions, 3));
-    geometry.setAttribute('openness', new BufferAttribute(piece.openness, 1, true));
-    this.tint = new BufferAttribute(new Uint8Array(piece.vertices * 3).fill(140), 3, true);
+    const shade = Float32Array.from(piece.openness, (o) => SHADE[o]!);
+    geometry.setAttribute('shade', new BufferAttribute(shade, 1));
+    this.tint = new BufferAttribute(new Uint8Array(piece.vertices * 4).fill(140), 4, true);
     geometry.setAttribute('tint', this.tint);
-    geometry.setIndex(new BufferAttribute(piece.corners, 1));
+    this.full = new BufferAttribute(piece.corners, 1);
+    geometry.setIndex(this.full);
     geometry.computeBoundingBox();
     geometry.computeBoundingSphere();
     this.mesh = new Mesh(geometry, this.material);
     this.scene.add(this.mesh);
     this.furnish(geometry);
+    this.fewer = this.drawsSlowly()
+      ? new BufferAttribute(coarseCorners(piece.positions, piece.corners, COARSE_CELL), 1)
+      : null;
     this.draw();
+  }
+
+  /** Whether this machine needs long for the whole piece: software drawing, mostly. */
+  private drawsSlowly(): boolean {
+    const timed = (): number => {
+      const begun = performance.now();
+      this.drawNow();
+      this.waitForDrawing();
+      return performance.now() - begun;
+    };
+    timed(); // the first one also compiles and uploads
+    return timed() > SLOW_DRAW_MS;
+  }
+
+  /** Reading back is the only way to wait for what was asked to be drawn. */
+  private waitForDrawing(): void {
+    const gl = this.renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
   /** Colours per vertex, three bytes each, in the order of the geometry. */
   setColours(bytes: Uint8Array, shaded: boolean, since = 0): boolean {
-    if (!this.tint || bytes.length !== this.tint.array.length) return false;
-    (this.tint.array as Uint8Array).set(bytes);
+    const tint = this.tint?.array as Uint8Array | undefined;
+    if (!this.tint || !tint || bytes.length * 4 !== tint.length * 3) return false;
+    // four bytes a vertex: odd strides are slow to draw
+    for (let i = 0, j = 0; i < bytes.length; i += 3, j += 4) {
+      tint[j] = bytes[i]!;
+      tint[j + 1] = bytes[i + 1]!;
+      tint[j + 2] = bytes[i + 2]!;
+    }
     this.tint.needsUpdate = true;
     this.material.uniforms.shading!.value = shaded ? 1 : 0;
     if (since) this.since = since;
@@ -201,6 +236,7 @@ export class PieceScene {
   setCoarse(coarse: boolean): void {
     if (this.coarse === coarse) return;
     this.coarse = coarse;
+    if (this.fewer && this.full) this.mesh?.geometry.setIndex(coarse ? this.fewer : this.full);
     this.applySize();
   }
 
@@ -220,6 +256,7 @@ export class PieceScene {
       if (this.since) {
         const since = this.since;
         this.since = 0;
+        this.waitForDrawing();
         this.onDrawn?.(since);
       }
     });
@@ -238,8 +275,6 @@ export class PieceScene {
     this.camera.bottom = -h;
     this.camera.updateProjectionMatrix();
     this.renderer.render(this.scene, this.camera);
-    // software drawing is only done when it has been waited for
-    if (this.since) this.renderer.getContext().finish();
   }
 
   private empty(group: Group): void {
@@ -255,6 +290,8 @@ export class PieceScene {
     this.mesh.geometry.dispose();
     this.mesh = null;
     this.tint = null;
+    this.full = null;
+    this.fewer = null;
   }
 
   dispose(): void {
