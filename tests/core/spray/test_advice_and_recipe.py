@@ -12,7 +12,9 @@ from haze.core.spray.recipe import (
     NoRecipe,
     Recipe,
     find_recipe,
+    margins,
     speck_of,
+    task_of,
 )
 from haze.core.spray.setting import Setting, make_setting
 
@@ -143,3 +145,13 @@ def test_a_bad_setting_is_cured_by_two_knobs_at_once() -> None:
     assert found[0].alongside
     for a in found:
         assert spray(followed(severe, a.knobs())).worst < 0.3
+
+
+def test_where_it_is_not_clean_the_range_shown_is_the_one_that_would_cure_it() -> None:
+    start = setting()
+    found = margins(start, task_of("cover"))
+    for a in advise(start):
+        if a.knob in found and not a.alongside:
+            low, high = found[a.knob]
+            assert not low <= start.knob(a.knob) <= high
+            assert spray(start.but(**{a.knob: np.sqrt(low * high)})).worst < 0.31

@@ -20,6 +20,7 @@ const MARKS = {
   display: inline-flex;
   align-items: center;
   gap: 4px;
+  line-height: 1.4;
   font-size: var(--f14);
   font-weight: 600;
 }

@@ -171,7 +171,7 @@ function setAirbrush(id: string): void {
         :min="s.min"
         :max="s.max"
         :step="s.step"
-        :clean="work.spray.verdict === 'clean' ? (work.margins[s.knob] ?? null) : null"
+        :clean="work.margins[s.knob] ?? null"
         :shown="s.shown"
         @change="set(s.knob, $event)"
       />

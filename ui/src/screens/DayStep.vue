@@ -81,7 +81,8 @@ function print(): void {
           ><b>{{ decimals(coat.spray.speed_mm_s, 0) }} mm/s</b></span
         >
         <span
-          ><b>{{ w.passes }}</b> passes<template v-if="coat.spray.rest_s"
+          ><b>{{ w.passes }}</b> {{ w.passes === 1 ? 'pass' : 'passes'
+          }}<template v-if="coat.spray.rest_s && w.passes > 1"
             >, {{ duration(coat.spray.rest_s) }} between</template
           ></span
         >

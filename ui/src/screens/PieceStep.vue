@@ -3,7 +3,7 @@ import { ref } from 'vue';
 
 import { sentence, type MeshView, type Plan } from '@/api/client';
 import MeshDrop from '@/parts/MeshDrop.vue';
-import { decimals, share } from '@/parts/format';
+import { decimals } from '@/parts/format';
 import NumberField from '@/parts/NumberField.vue';
 import { usePlan } from '@/stores/plan';
 
@@ -61,7 +61,7 @@ function rename(): void {
       <dt>surface</dt>
       <dd>{{ decimals(store.workings.area_cm2, 1) }} cm²</dd>
       <dt>spray can reach</dt>
-      <dd>{{ share(store.workings.reachable_share) }}</dd>
+      <dd>{{ decimals(store.workings.reachable_share * 100, 1) }} %</dd>
       <dt>points that carry colour</dt>
       <dd>{{ store.workings.vertices }}</dd>
     </dl>

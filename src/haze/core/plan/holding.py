@@ -32,5 +32,5 @@ def holding_words(azimuth_deg: float, elevation_deg: float) -> str:
     Straight from above or below the turn no longer matters and is left out.
     """
     if abs(elevation_deg) > 90.0 - LEVEL:
-        return f"hold the show side up or down as you like, {_tip(elevation_deg)}"
+        return f"{_tip(elevation_deg)}; its turn does not matter"
     return f"{_turn(azimuth_deg)}, {_tip(elevation_deg)}"

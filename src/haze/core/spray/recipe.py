@@ -75,6 +75,14 @@ TASKS: dict[str, Task] = {
         Task("varnish", 10.0, (1.0, 4.0), 2),
     )
 }
+KNOB_LIMITS: dict[str, Range] = {
+    "thinner_parts": (0.05, 8.0),
+    "trigger": (0.02, 1.0),
+    "pressure_psi": (2.0, 45.0),
+    "distance_mm": (3.0, 300.0),
+    "speed_mm_s": (15.0, 800.0),
+}
+MARGIN_STEPS = 160
 KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
 SAMPLES = 4000
 SHORTLIST = 60
@@ -352,30 +360,29 @@ def rounded(setting: Setting) -> Setting:
 
 
 def margins(setting: Setting, job: Task) -> dict[str, Range]:
-    """For each knob the lowest and highest value that stays clean when it alone is turned."""
-    limits: dict[str, Range] = {
-        "thinner_parts": (0.05, 8.0),
-        "trigger": (0.02, 1.0),
-        "pressure_psi": (2.0, 45.0),
-        "distance_mm": (3.0, 300.0),
-        "speed_mm_s": (15.0, 800.0),
-    }
+    """For each knob the range in which it alone may be turned and the spray stays clean.
+
+    When the setting is not clean, the range nearest to it that would be; a knob that cannot cure
+    it alone is left out.
+    """
     found: dict[str, Range] = {}
-    for name, (low, high) in limits.items():
+    for name, (low, high) in KNOB_LIMITS.items():
         here = setting.knob(name)
-        down = np.geomspace(here, low, 60) if here > low else np.array([here])
-        up = np.geomspace(min(max(here, low), high), high, 60)
-        found[name] = (
-            _reach(setting, name, down, job, here),
-            _reach(setting, name, up, job, here),
-        )
+        values = np.unique(np.append(np.geomspace(low, high, MARGIN_STEPS), here))
+        clean = _task_risk(spray(setting.but(**{name: values})), job) < CLEAN_BELOW
+        if not clean.any():
+            continue
+        at = int(np.searchsorted(values, here))
+        if not clean[at]:
+            away = np.abs(np.log(np.maximum(values, low) / max(here, low)))
+            at = int(np.argmin(np.where(clean, away, np.inf)))
+        first, last = at, at
+        while first > 0 and clean[first - 1]:
+            first -= 1
+        while last < len(values) - 1 and clean[last + 1]:
+            last += 1
+        found[name] = (float(values[first]), float(values[last]))
     return found
-
-
-def _reach(setting: Setting, name: str, values: Array, job: Task, here: float) -> float:
-    clean = _task_risk(spray(setting.but(**{name: values})), job) < CLEAN_BELOW
-    stop = int(np.argmin(clean)) if not clean.all() else len(values)
-    return float(values[stop - 1]) if stop else here
 
 
 def _explain(many: Setting, job: Task) -> NoRecipe:

@@ -130,8 +130,8 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
       </g>
     </svg>
     <figcaption class="small">
-      {{ drops }} drops<template v-if="loads > 1">, mixed {{ loads }} times</template>. Count what
-      the trade calls a drop from each bottle; the size of a drop is set with the paint.
+      {{ drops }} drops<template v-if="loads > 1">, mixed {{ loads }} times</template>, counted by
+      each bottle's own drop size.
     </figcaption>
   </figure>
 </template>

@@ -181,9 +181,9 @@ export class PieceScene {
     });
     this.furniture.add(new LineLoop(new BufferGeometry().setFromPoints(points), this.ink));
     const mark = new BufferGeometry().setFromPoints([
-      new Vector3(0, -ringRadius * 1.12, box.min.z),
-      new Vector3(-ringRadius * 0.05, -ringRadius * 1.015, box.min.z),
-      new Vector3(ringRadius * 0.05, -ringRadius * 1.015, box.min.z),
+      new Vector3(0, -ringRadius * 1.34, box.min.z),
+      new Vector3(-ringRadius * 0.08, -ringRadius * 1.06, box.min.z),
+      new Vector3(ringRadius * 0.08, -ringRadius * 1.06, box.min.z),
     ]);
     this.furniture.add(new Mesh(mark, this.fill));
   }
