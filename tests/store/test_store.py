@@ -176,10 +176,7 @@ def test_shelf_and_settings_replace_by_identity(db: Database) -> None:
         settings.put(tx, "theme", "daylight")
         settings.put(tx, "theme", "lamp_off")
     assert [p.name for p in shelf.paints(db.connection())] == ["Slate 2"]
-    assert shelf.paint(db.connection(), "p").name == "Slate 2"
     assert settings.every(db.connection()) == {"theme": "lamp_off"}
-    with pytest.raises(MissingError):
-        shelf.paint(db.connection(), "none")
 
 
 def _rest(row: shelf.PaintRow) -> tuple[str, str, str, str, float]:

@@ -279,6 +279,42 @@ def test_a_killed_server_loses_nothing_that_was_shown_as_saved(page: Page, empty
     expect(page.get_by_role("textbox", name="Sweep")).to_have_value("33")
 
 
+def test_the_light_moves_by_pointer_and_keyboard(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_demo(page, demo.address)
+    page.keyboard.press("2")
+    azimuth = page.get_by_role("textbox", name="Azimuth")
+    shares = page.get_by_label("Show side", exact=True)
+    expect(shares).to_contain_text("in light")
+    before, told = float(azimuth.input_value()), shares.inner_text()
+    sun = page.get_by_test_id("sun")
+    sun.focus()
+    page.keyboard.press("ArrowLeft")
+    expect(azimuth).to_have_value(f"{before + 5:g}")
+    drag(page, sun.locator(".disc"), 30, -40)
+    expect(azimuth).not_to_have_value(f"{before + 5:g}")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    expect(shares).not_to_have_text(told, use_inner_text=True)
+    page.get_by_role("button", name="from this light").click()
+    moved = azimuth.input_value()
+    page.keyboard.press("3")
+    select_coat(page, 2)
+    expect(page.get_by_role("textbox", name="Azimuth")).to_have_value(moved)
+
+
+def test_the_side_that_faces_the_painter_becomes_the_show_side(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_demo(page, demo.address)
+    page.keyboard.press("1")
+    for _ in range(9):
+        page.keyboard.press("ArrowRight")
+    count = draws(page)
+    page.get_by_role("button", name="This side shows").click()
+    expect(page.get_by_text("Working out which sides each point sees")).to_be_visible()
+    wait_for_draw(page, count)
+    expect(page.get_by_text("Working out which sides each point sees")).to_be_hidden()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+
+
 @pytest.mark.parametrize("theme", ["daylight", "lamp_off"])
 @pytest.mark.parametrize("step", ["piece", "light", "coats", "cups", "day"])
 def test_every_step_is_free_of_accessibility_faults(

@@ -15,7 +15,7 @@ from haze.core.film.kubelka_munk import film as film_over
 from haze.core.film.spectra import rgb_of, to_hex
 from haze.core.film.stack import lightness_of_rgb, linear_rgb
 from haze.core.light.reach import bare, share
-from haze.core.light.stations import Station, light_value
+from haze.core.light.stations import Station, deposit
 from haze.core.plan.amounts import CoatAmounts, coat_amounts
 from haze.core.plan.cautions import Caution, coat_cautions, plan_cautions
 from haze.core.plan.document import Coat, Plan
@@ -285,7 +285,8 @@ def _coat(
 def _light_shares(plan: Plan, painter: Painter) -> LightShares:
     """Area shares of the show side that the key light finds lit, half lit and dark."""
     piece, light = painter.piece, plan.light
-    value = light_value(
+    # light reaches a point as spray from the same direction would
+    value = deposit(
         piece.table,
         Station(light.azimuth_deg, light.elevation_deg, light.softness_deg, 1.0),
     )

@@ -5,8 +5,6 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError
-
 
 @dataclass(frozen=True, slots=True)
 class PaintRow:
@@ -91,11 +89,3 @@ def put_airbrush(db: sqlite3.Connection, row: AirbrushRow) -> None:
 def airbrushes(db: sqlite3.Connection) -> list[AirbrushRow]:
     """All airbrushes, finest needle first."""
     return [AirbrushRow(**dict(row)) for row in db.execute(AIRBRUSHES)]
-
-
-def paint(db: sqlite3.Connection, identity: str) -> PaintRow:
-    """One paint; `MissingError` when there is none."""
-    for row in paints(db):
-        if row.id == identity:
-            return row
-    raise MissingError("This paint is not on the shelf.", field="paint")

@@ -4,2508 +4,2492 @@
  */
 
 export interface paths {
-  '/api/assess': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/assess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["spray_assess_assess_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['spray_assess_assess_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/coats/draft': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/coats/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plans_draft_one_coats_draft_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['plans_draft_one_coats_draft_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/colours': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_colours_colours_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['pieces_colours_colours_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/demo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_open_demo_demo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['pieces_open_demo_demo_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/film': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["spray_film_film_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['spray_film_film_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{job_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pieces_job_jobs__job_id__get"];
+        put?: never;
+        post?: never;
+        delete: operations["pieces_cancel_job_jobs__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['pieces_job_jobs__job_id__get'];
-    put?: never;
-    post?: never;
-    delete: operations['pieces_cancel_job_jobs__job_id__delete'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/meshes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/meshes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pieces_list_meshes_meshes_get"];
+        put?: never;
+        post: operations["pieces_add_mesh_meshes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['pieces_list_meshes_meshes_get'];
-    put?: never;
-    post: operations['pieces_add_mesh_meshes_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/meshes/{mesh_id}/file': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/meshes/{mesh_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pieces_mesh_file_meshes__mesh_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['pieces_mesh_file_meshes__mesh_id__file_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/pieces': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_prepare_piece_pieces_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['pieces_prepare_piece_pieces_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/pieces/{key}/geometry': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/pieces/{key}/geometry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pieces_geometry_pieces__key__geometry_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['pieces_geometry_pieces__key__geometry_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plans_list_plans_plans_get"];
+        put?: never;
+        post: operations["plans_start_plan_plans_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['plans_list_plans_plans_get'];
-    put?: never;
-    post: operations['plans_start_plan_plans_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans/{plan_id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plans_open_plan_plans__plan_id__get"];
+        put: operations["plans_save_plan_plans__plan_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['plans_open_plan_plans__plan_id__get'];
-    put: operations['plans_save_plan_plans__plan_id__put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans/{plan_id}/picture.png': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans/{plan_id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["plans_plan_picture_plans__plan_id__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['plans_plan_picture_plans__plan_id__picture_png_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans/{plan_id}/redo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans/{plan_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plans_redo_plan_plans__plan_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['plans_redo_plan_plans__plan_id__redo_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans/{plan_id}/trash': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans/{plan_id}/trash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plans_trash_plan_plans__plan_id__trash_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['plans_trash_plan_plans__plan_id__trash_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/plans/{plan_id}/undo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/plans/{plan_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plans_undo_plan_plans__plan_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['plans_undo_plan_plans__plan_id__undo_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/recipe': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["spray_recipe_recipe_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['spray_recipe_recipe_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/settings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf_read_settings_settings_get"];
+        put: operations["shelf_write_setting_settings_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['shelf_read_settings_settings_get'];
-    put: operations['shelf_write_setting_settings_put'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/shelf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf_shelf_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get: operations['shelf_shelf_shelf_get'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/trash': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/trash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["plans_empty_trash_trash_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete: operations['plans_empty_trash_trash_delete'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/workings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/workings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plans_work_out_workings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post: operations['plans_work_out_workings_post'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** Additive */
-    Additive: {
-      /**
-       * Kind
-       * @constant
-       */
-      kind: 'flow_aid';
-      /** Parts */
-      parts: number;
+    schemas: {
+        /** Additive */
+        Additive: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "flow_aid";
+            /** Parts */
+            parts: number;
+        };
+        /** AdviceOut */
+        AdviceOut: {
+            /**
+             * Alongside
+             * @default []
+             */
+            alongside: components["schemas"]["AdviceOut"][];
+            /** From */
+            from: number;
+            /** Knob */
+            knob: string;
+            /** To */
+            to: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * AirbrushUsed
+         * @description An airbrush with its needle as it was when used.
+         */
+        AirbrushUsed: {
+            /**
+             * Cup Ml
+             * @default 7
+             */
+            cup_ml: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Needle Mm */
+            needle_mm: number;
+        };
+        /** AssessIn */
+        AssessIn: {
+            /**
+             * Additives
+             * @default []
+             */
+            additives: components["schemas"]["Additive"][];
+            /**
+             * Blown
+             * @default false
+             */
+            blown: boolean;
+            /**
+             * Contrast Scale
+             * @default 1
+             */
+            contrast_scale: number;
+            /** Distance Mm */
+            distance_mm: number;
+            /** Needle Mm */
+            needle_mm: number;
+            paint: components["schemas"]["PaintIn"];
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /** Pressure Psi */
+            pressure_psi: number;
+            /**
+             * Rest S
+             * @default 0
+             */
+            rest_s: number;
+            /**
+             * @default {
+             *       "humidity_pct": 50,
+             *       "temperature_c": 20
+             *     }
+             */
+            room: components["schemas"]["RoomIn"];
+            /** Speed Mm S */
+            speed_mm_s: number;
+            /**
+             * Thinner
+             * @enum {string}
+             */
+            thinner: "water" | "acrylic_thinner" | "flow_aid" | "alcohol" | "lacquer_thinner" | "spirit";
+            /** Thinner Parts */
+            thinner_parts: number;
+            /** Trigger */
+            trigger: number;
+        };
+        /** AssessOut */
+        AssessOut: {
+            /** Advice */
+            advice: components["schemas"]["AdviceOut"][];
+            /** Air L Min */
+            air_l_min: number;
+            /** Droplet Um */
+            droplet_um: number;
+            /** Dry Film Um */
+            dry_film_um: number;
+            /** Flow Ml Min */
+            flow_ml_min: number;
+            /** Footprint Mm */
+            footprint_mm: number;
+            /** Limiting */
+            limiting: ("spiders" | "specks" | "dust" | "no_flow") | null;
+            risks: components["schemas"]["Risks"];
+            /** Tip Dry Min */
+            tip_dry_min: number;
+            touch_dry_s: components["schemas"]["TouchDry"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "clean" | "mind" | "stop";
+            /** Viscosity Mpa S */
+            viscosity_mpa_s: number;
+            /** Wet Film Um */
+            wet_film_um: number;
+        };
+        /** CautionView */
+        CautionView: {
+            /** Id */
+            id: string;
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "stop" | "mind";
+            /** Text */
+            text: string;
+        };
+        /**
+         * Coat
+         * @description One coat: what, thinned with what, set how, from where.
+         */
+        Coat: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            paint: components["schemas"]["PaintUsed"];
+            spray: components["schemas"]["SprayAt"];
+            /** Stations */
+            stations: components["schemas"]["StationAt"][];
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "prime" | "cover" | "light" | "rung" | "veil" | "metal" | "varnish";
+            thinner: components["schemas"]["ThinnerUsed"];
+        };
+        /** CoatWorkings */
+        CoatWorkings: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionView"][];
+            cup: components["schemas"]["CupView"];
+            /** Id */
+            id: string;
+            layer: components["schemas"]["LayerView"];
+            /** Margins */
+            margins: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Passes */
+            passes: number;
+            /** Pressure Bar */
+            pressure_bar: number;
+            spray: components["schemas"]["AssessOut"];
+            /** Stations */
+            stations: components["schemas"]["StationView"][];
+            /** Strokes S */
+            strokes_s: number;
+            waits: components["schemas"]["WaitsView"];
+        };
+        /**
+         * ColoursBody
+         * @description Colours of a plan after its first `after` coats; 0 is the bare piece.
+         */
+        ColoursBody: {
+            /** After */
+            after: number;
+            /**
+             * Look
+             * @default as_painted
+             * @enum {string}
+             */
+            look: "as_painted" | "value" | "this_coat";
+            plan: components["schemas"]["Plan"];
+        };
+        /** CupLine */
+        CupLine: {
+            /** Drops */
+            drops: number;
+            /** Ml */
+            ml: number;
+            /** What */
+            what: string;
+        };
+        /** CupView */
+        CupView: {
+            /** Loads */
+            loads: number;
+            /** Mix Ml */
+            mix_ml: number;
+            /** Poured */
+            poured: components["schemas"]["PouredView"][];
+            /** Spray Ml */
+            spray_ml: number;
+        };
+        /** Emptied */
+        Emptied: {
+            /** Deleted */
+            deleted: number;
+        };
+        /** FilmCoat */
+        FilmCoat: {
+            /** Dry Film Um */
+            dry_film_um: number;
+            /**
+             * Finish
+             * @default matt
+             * @enum {string}
+             */
+            finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /** Masstone */
+            masstone: string;
+            /**
+             * Opacity
+             * @enum {string}
+             */
+            opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+        };
+        /** FilmIn */
+        FilmIn: {
+            /** Coats */
+            coats: components["schemas"]["FilmCoat"][];
+            /** Ground */
+            ground: string;
+        };
+        /** FilmOut */
+        FilmOut: {
+            /** Colours */
+            colours: string[];
+        };
+        /**
+         * JobView
+         * @description A job as the screen sees it.
+         */
+        JobView: {
+            /** Doing */
+            doing: string;
+            /**
+             * Error
+             * @default null
+             */
+            error: string | null;
+            /** Id */
+            id: string;
+            /** Progress */
+            progress: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * KeyLight
+         * @description Where the light comes from, and how soft it is (half angle) [°].
+         */
+        KeyLight: {
+            /**
+             * Azimuth Deg
+             * @default 40
+             */
+            azimuth_deg: number;
+            /**
+             * Elevation Deg
+             * @default 45
+             */
+            elevation_deg: number;
+            /**
+             * Softness Deg
+             * @default 15
+             */
+            softness_deg: number;
+        };
+        /**
+         * LayerView
+         * @description One layer of the film column.
+         */
+        LayerView: {
+            /** Bare Cm2 */
+            bare_cm2: number;
+            /** Covered Share */
+            covered_share: number;
+            /** Dry Um */
+            dry_um: number;
+            /** Over Dark */
+            over_dark: string;
+            /** Over Light */
+            over_light: string;
+            /** Transparent */
+            transparent: boolean;
+        };
+        /** LightShares */
+        LightShares: {
+            /** Dark */
+            dark: number;
+            /** Half */
+            half: number;
+            /** Lit */
+            lit: number;
+        };
+        /** MeshList */
+        MeshList: {
+            /** Meshes */
+            meshes: components["schemas"]["MeshView"][];
+        };
+        /**
+         * MeshView
+         * @description A stored mesh.
+         */
+        MeshView: {
+            /** Faces */
+            faces: number;
+            /**
+             * Format
+             * @enum {string}
+             */
+            format: "stl" | "obj";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size Bytes */
+            size_bytes: number;
+        };
+        /**
+         * NewCoatBody
+         * @description A coat to draft for a plan; `over` is the colour it will lie on.
+         */
+        NewCoatBody: {
+            /** Id */
+            id: string;
+            /** Over */
+            over: string;
+            paint: components["schemas"]["PaintUsed"];
+            plan: components["schemas"]["Plan"];
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "prime" | "cover" | "light" | "rung" | "veil" | "metal" | "varnish";
+            thinner: components["schemas"]["ThinnerUsed"];
+        };
+        /**
+         * NewPlan
+         * @description What a new plan starts from.
+         */
+        NewPlan: {
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Height Mm
+             * @default 32
+             */
+            height_mm: number;
+            /** Mesh */
+            mesh: string;
+            /** Name */
+            name: string;
+            /**
+             * Up
+             * @default z
+             * @enum {string}
+             */
+            up: "z" | "y" | "x" | "-z" | "-y" | "-x";
+        };
+        /** PaintIn */
+        PaintIn: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brush_acrylic" | "airbrush_acrylic" | "primer" | "ink" | "transparent" | "metallic" | "white" | "lacquer" | "varnish" | "enamel_wash";
+        };
+        /**
+         * PaintUsed
+         * @description A paint as it was when used.
+         */
+        PaintUsed: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /**
+             * Finish
+             * @default matt
+             * @enum {string}
+             */
+            finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brush_acrylic" | "airbrush_acrylic" | "primer" | "ink" | "transparent" | "metallic" | "white" | "lacquer" | "varnish" | "enamel_wash";
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /** Masstone */
+            masstone: string;
+            /** Name */
+            name: string;
+            /**
+             * Opacity
+             * @enum {string}
+             */
+            opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+        };
+        /**
+         * Piece
+         * @description The piece: a mesh, its true size, which way is up, and which side people look at.
+         */
+        Piece: {
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Mesh */
+            mesh: string;
+            /** Name */
+            name: string;
+            /**
+             * Show
+             * @default -y
+             * @enum {string}
+             */
+            show: "-y" | "+y" | "-x" | "+x" | "-z" | "+z";
+            /**
+             * Surface
+             * @default #8d8e8c
+             */
+            surface: string;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Up
+             * @default z
+             * @enum {string}
+             */
+            up: "z" | "y" | "x" | "-z" | "-y" | "-x";
+        };
+        /**
+         * Plan
+         * @description A whole plan; `coats` run from the first sprayed to the last.
+         */
+        Plan: {
+            airbrush: components["schemas"]["AirbrushUsed"];
+            /**
+             * Coats
+             * @default []
+             */
+            coats: components["schemas"]["Coat"][];
+            /**
+             * @default {
+             *       "azimuth_deg": 40,
+             *       "elevation_deg": 45,
+             *       "softness_deg": 15
+             *     }
+             */
+            light: components["schemas"]["KeyLight"];
+            /** Name */
+            name: string;
+            piece: components["schemas"]["Piece"];
+            /**
+             * @default {
+             *       "humidity_pct": 50,
+             *       "temperature_c": 20
+             *     }
+             */
+            room: components["schemas"]["Room"];
+            /**
+             * Schema Version
+             * @default 1
+             * @constant
+             */
+            schema_version: 1;
+            /**
+             * @default {
+             *       "cup": "rinse",
+             *       "ground": "three_tone",
+             *       "light": "shoulder",
+             *       "order": "climb",
+             *       "pressure": "middle",
+             *       "thinner": "own"
+             *     }
+             */
+            schools: components["schemas"]["Schools"];
+        };
+        /** PlanBody */
+        PlanBody: {
+            plan: components["schemas"]["Plan"];
+        };
+        /** PlanList */
+        PlanList: {
+            /** Plans */
+            plans: components["schemas"]["PlanSummary"][];
+            /** Trashed */
+            trashed: components["schemas"]["PlanSummary"][];
+        };
+        /**
+         * PlanSummary
+         * @description A plan in the list.
+         */
+        PlanSummary: {
+            /** Coats */
+            coats: number;
+            /** Copies */
+            copies: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Pictured
+             * @default false
+             */
+            pictured: boolean;
+            /** Piece */
+            piece: string;
+            /** Piece Key */
+            piece_key: string;
+            /** School */
+            school: string;
+            /** Updated At */
+            updated_at: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PlanView
+         * @description A plan with what the screen needs to save, undo and redo it.
+         */
+        PlanView: {
+            /** Can Redo */
+            can_redo: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Id */
+            id: string;
+            plan: components["schemas"]["Plan"];
+            /** Updated At */
+            updated_at: string;
+            /** Version */
+            version: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * PlanWorkings
+         * @description Everything computed for a plan; angles and films as models.md part 0 means them.
+         */
+        PlanWorkings: {
+            /** Area Cm2 */
+            area_cm2: number;
+            /** Cautions */
+            cautions: components["schemas"]["CautionView"][];
+            /** Coats */
+            coats: components["schemas"]["CoatWorkings"][];
+            light: components["schemas"]["LightShares"];
+            /** Piece */
+            piece: string;
+            /** Reachable Share */
+            reachable_share: number;
+            /** Steps */
+            steps: components["schemas"]["StepView"][];
+            /** To Mind */
+            to_mind: number;
+            /** Total S */
+            total_s: number;
+            /** Vertices */
+            vertices: number;
+        };
+        /** PouredView */
+        PouredView: {
+            /** Colour */
+            colour: string | null;
+            /** Drops */
+            drops: number;
+            /** Ml */
+            ml: number;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "thinner" | "paint" | "flow_aid";
+            /** What */
+            what: string;
+        };
+        /** PrepareBody */
+        PrepareBody: {
+            /** Mesh */
+            mesh: string;
+            /**
+             * Show
+             * @default -y
+             * @enum {string}
+             */
+            show: "-y" | "+y" | "-x" | "+x" | "-z" | "+z";
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Up
+             * @default z
+             * @enum {string}
+             */
+            up: "z" | "y" | "x" | "-z" | "-y" | "-x";
+        };
+        /**
+         * Prepared
+         * @description The piece's key; `job` is the one that makes it, null when it is ready.
+         */
+        Prepared: {
+            job: components["schemas"]["JobView"] | null;
+            /** Key */
+            key: string;
+        };
+        /**
+         * Problem
+         * @description What went wrong, in words and for programs.
+         */
+        Problem: {
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /**
+             * Field
+             * @default null
+             */
+            field: string | null;
+            /**
+             * Request Id
+             * @default null
+             */
+            request_id: string | null;
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
+        };
+        /**
+         * RecipeAnswer
+         * @description A recipe, or why there is none.
+         */
+        RecipeAnswer: components["schemas"]["RecipeOut"] | components["schemas"]["RecipeNone"];
+        /** RecipeIn */
+        RecipeIn: {
+            /**
+             * Line Mm
+             * @default null
+             */
+            line_mm: number | null;
+            /** Needle Mm */
+            needle_mm: number;
+            paint: components["schemas"]["PaintIn"];
+            /**
+             * @default {
+             *       "humidity_pct": 50,
+             *       "temperature_c": 20
+             *     }
+             */
+            room: components["schemas"]["RoomIn"];
+            /**
+             * School
+             * @default middle
+             * @enum {string}
+             */
+            school: "whisper" | "middle" | "brisk";
+            /**
+             * Speck Mm
+             * @default null
+             */
+            speck_mm: number | null;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "prime" | "cover" | "light" | "rung" | "veil" | "line" | "speck" | "metal" | "varnish";
+            /**
+             * Thinner
+             * @default null
+             */
+            thinner: ("water" | "acrylic_thinner" | "flow_aid" | "alcohol" | "lacquer_thinner" | "spirit") | null;
+        };
+        /** RecipeNone */
+        RecipeNone: {
+            /** Change */
+            change: string;
+            /** None */
+            none: string;
+        };
+        /** RecipeOut */
+        RecipeOut: {
+            /** Blown */
+            blown: boolean;
+            /** Cup */
+            cup: components["schemas"]["CupLine"][];
+            /** Distance Mm */
+            distance_mm: number;
+            /** Margins */
+            margins: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Needle Mm */
+            needle_mm: number;
+            paint: components["schemas"]["PaintIn"];
+            /** Passes */
+            passes: number;
+            /** Pressure Psi */
+            pressure_psi: number;
+            /** Rest S */
+            rest_s: number;
+            room: components["schemas"]["RoomIn"];
+            /** Speed Mm S */
+            speed_mm_s: number;
+            /**
+             * Thinner
+             * @enum {string}
+             */
+            thinner: "water" | "acrylic_thinner" | "flow_aid" | "alcohol" | "lacquer_thinner" | "spirit";
+            /** Thinner Parts */
+            thinner_parts: number;
+            /** Trigger */
+            trigger: number;
+            /** Why */
+            why: string;
+        };
+        /** Risks */
+        Risks: {
+            /** Dust */
+            dust: number;
+            /** No Flow */
+            no_flow: number;
+            /** Specks */
+            specks: number;
+            /** Spiders */
+            spiders: number;
+        };
+        /**
+         * Room
+         * @description Temperature [°C] and relative humidity [%] where the piece is sprayed.
+         */
+        Room: {
+            /**
+             * Humidity Pct
+             * @default 50
+             */
+            humidity_pct: number;
+            /**
+             * Temperature C
+             * @default 20
+             */
+            temperature_c: number;
+        };
+        /** RoomIn */
+        RoomIn: {
+            /**
+             * Humidity Pct
+             * @default 50
+             */
+            humidity_pct: number;
+            /**
+             * Temperature C
+             * @default 20
+             */
+            temperature_c: number;
+        };
+        /** SaveBody */
+        SaveBody: {
+            plan: components["schemas"]["Plan"];
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
+         * Schools
+         * @description One school in each row; sets defaults and is named on the plan.
+         */
+        Schools: {
+            /**
+             * Cup
+             * @default rinse
+             * @enum {string}
+             */
+            cup: "rinse" | "carry";
+            /**
+             * Ground
+             * @default three_tone
+             * @enum {string}
+             */
+            ground: "two_tone" | "three_tone" | "hue_ground";
+            /**
+             * Light
+             * @default shoulder
+             * @enum {string}
+             */
+            light: "noon" | "shoulder" | "stage";
+            /**
+             * Order
+             * @default climb
+             * @enum {string}
+             */
+            order: "climb" | "descend" | "veil" | "span";
+            /**
+             * Pressure
+             * @default middle
+             * @enum {string}
+             */
+            pressure: "whisper" | "middle" | "brisk";
+            /**
+             * Thinner
+             * @default own
+             * @enum {string}
+             */
+            thinner: "own" | "water_flow_aid" | "any_of_kind";
+        };
+        /** SettingBody */
+        SettingBody: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /** SettingsView */
+        SettingsView: {
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Shelf
+         * @description Everything on the shelf, as a plan would use it.
+         */
+        Shelf: {
+            /** Airbrushes */
+            airbrushes: components["schemas"]["AirbrushUsed"][];
+            /** Paints */
+            paints: components["schemas"]["PaintUsed"][];
+            /** Thinners */
+            thinners: components["schemas"]["ThinnerUsed"][];
+        };
+        /**
+         * SprayAt
+         * @description Everything the painter sets for one coat.
+         */
+        SprayAt: {
+            /**
+             * Blown
+             * @default false
+             */
+            blown: boolean;
+            /** Distance Mm */
+            distance_mm: number;
+            /**
+             * Flow Aid Parts
+             * @default 0
+             */
+            flow_aid_parts: number;
+            /** Pressure Psi */
+            pressure_psi: number;
+            /**
+             * Rest S
+             * @default 0
+             */
+            rest_s: number;
+            /** Speed Mm S */
+            speed_mm_s: number;
+            /** Thinner Parts */
+            thinner_parts: number;
+            /** Trigger */
+            trigger: number;
+        };
+        /**
+         * StationAt
+         * @description One spray position: azimuth, elevation, sweep (half angle) [°] and passes.
+         */
+        StationAt: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+            /** Id */
+            id: string;
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /**
+             * Spread Deg
+             * @default 10
+             */
+            spread_deg: number;
+        };
+        /** StationView */
+        StationView: {
+            /** Holding */
+            holding: string;
+            /** Id */
+            id: string;
+        };
+        /**
+         * StepView
+         * @description One step of the day; `beside` passes while the hands are free.
+         */
+        StepView: {
+            /** Beside */
+            beside: boolean;
+            /** Coat */
+            coat: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pour" | "trial" | "spray" | "dry" | "rinse";
+            /** Passes */
+            passes: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Start S */
+            start_s: number;
+            /** Station */
+            station: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ThinnerUsed
+         * @description A thinner as it was when used.
+         */
+        ThinnerUsed: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "acrylic_thinner" | "flow_aid" | "alcohol" | "lacquer_thinner" | "spirit";
+            /** Name */
+            name: string;
+        };
+        /** TouchDry */
+        TouchDry: {
+            /** Blown */
+            blown: number;
+            /** Still */
+            still: number;
+        };
+        /** TrashBody */
+        TrashBody: {
+            /** Trashed */
+            trashed: boolean;
+            /** Version */
+            version: number;
+        };
+        /** VersionBody */
+        VersionBody: {
+            /** Version */
+            version: number;
+        };
+        /** WaitsView */
+        WaitsView: {
+            /** Recoat S */
+            recoat_s: number;
+            /** Touch Dry Blown S */
+            touch_dry_blown_s: number;
+            /** Touch Dry Still S */
+            touch_dry_still_s: number;
+        };
     };
-    /** AdviceOut */
-    AdviceOut: {
-      /**
-       * Alongside
-       * @default []
-       */
-      alongside: components['schemas']['AdviceOut'][];
-      /** From */
-      from: number;
-      /** Knob */
-      knob: string;
-      /** To */
-      to: number;
-      /** Why */
-      why: string;
-    };
-    /**
-     * AirbrushUsed
-     * @description An airbrush with its needle as it was when used.
-     */
-    AirbrushUsed: {
-      /**
-       * Cup Ml
-       * @default 7
-       */
-      cup_ml: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Needle Mm */
-      needle_mm: number;
-    };
-    /** AssessIn */
-    AssessIn: {
-      /**
-       * Additives
-       * @default []
-       */
-      additives: components['schemas']['Additive'][];
-      /**
-       * Blown
-       * @default false
-       */
-      blown: boolean;
-      /**
-       * Contrast Scale
-       * @default 1
-       */
-      contrast_scale: number;
-      /** Distance Mm */
-      distance_mm: number;
-      /** Needle Mm */
-      needle_mm: number;
-      paint: components['schemas']['PaintIn'];
-      /**
-       * Passes
-       * @default 1
-       */
-      passes: number;
-      /** Pressure Psi */
-      pressure_psi: number;
-      /**
-       * Rest S
-       * @default 0
-       */
-      rest_s: number;
-      /**
-       * @default {
-       *       "humidity_pct": 50,
-       *       "temperature_c": 20
-       *     }
-       */
-      room: components['schemas']['RoomIn'];
-      /** Speed Mm S */
-      speed_mm_s: number;
-      /**
-       * Thinner
-       * @enum {string}
-       */
-      thinner: 'water' | 'acrylic_thinner' | 'flow_aid' | 'alcohol' | 'lacquer_thinner' | 'spirit';
-      /** Thinner Parts */
-      thinner_parts: number;
-      /** Trigger */
-      trigger: number;
-    };
-    /** AssessOut */
-    AssessOut: {
-      /** Advice */
-      advice: components['schemas']['AdviceOut'][];
-      /** Air L Min */
-      air_l_min: number;
-      /** Droplet Um */
-      droplet_um: number;
-      /** Dry Film Um */
-      dry_film_um: number;
-      /** Flow Ml Min */
-      flow_ml_min: number;
-      /** Footprint Mm */
-      footprint_mm: number;
-      /** Limiting */
-      limiting: ('spiders' | 'specks' | 'dust' | 'no_flow') | null;
-      risks: components['schemas']['Risks'];
-      /** Tip Dry Min */
-      tip_dry_min: number;
-      touch_dry_s: components['schemas']['TouchDry'];
-      /**
-       * Verdict
-       * @enum {string}
-       */
-      verdict: 'clean' | 'mind' | 'stop';
-      /** Viscosity Mpa S */
-      viscosity_mpa_s: number;
-      /** Wet Film Um */
-      wet_film_um: number;
-    };
-    /** CautionView */
-    CautionView: {
-      /** Id */
-      id: string;
-      /**
-       * Sign
-       * @enum {string}
-       */
-      sign: 'stop' | 'mind';
-      /** Text */
-      text: string;
-    };
-    /**
-     * Coat
-     * @description One coat: what, thinned with what, set how, from where.
-     */
-    Coat: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      paint: components['schemas']['PaintUsed'];
-      spray: components['schemas']['SprayAt'];
-      /** Stations */
-      stations: components['schemas']['StationAt'][];
-      /**
-       * Task
-       * @enum {string}
-       */
-      task: 'prime' | 'cover' | 'light' | 'rung' | 'veil' | 'metal' | 'varnish';
-      thinner: components['schemas']['ThinnerUsed'];
-    };
-    /** CoatWorkings */
-    CoatWorkings: {
-      /** Cautions */
-      cautions: components['schemas']['CautionView'][];
-      cup: components['schemas']['CupView'];
-      /** Id */
-      id: string;
-      layer: components['schemas']['LayerView'];
-      /** Margins */
-      margins: {
-        [key: string]: [number, number];
-      };
-      /** Passes */
-      passes: number;
-      /** Pressure Bar */
-      pressure_bar: number;
-      spray: components['schemas']['AssessOut'];
-      /** Stations */
-      stations: components['schemas']['StationView'][];
-      /** Strokes S */
-      strokes_s: number;
-      waits: components['schemas']['WaitsView'];
-    };
-    /**
-     * ColoursBody
-     * @description Colours of a plan after its first `after` coats; 0 is the bare piece.
-     */
-    ColoursBody: {
-      /** After */
-      after: number;
-      /**
-       * Look
-       * @default as_painted
-       * @enum {string}
-       */
-      look: 'as_painted' | 'value' | 'this_coat';
-      plan: components['schemas']['Plan'];
-    };
-    /** CupLine */
-    CupLine: {
-      /** Drops */
-      drops: number;
-      /** Ml */
-      ml: number;
-      /** What */
-      what: string;
-    };
-    /** CupView */
-    CupView: {
-      /** Loads */
-      loads: number;
-      /** Mix Ml */
-      mix_ml: number;
-      /** Poured */
-      poured: components['schemas']['PouredView'][];
-      /** Spray Ml */
-      spray_ml: number;
-    };
-    /** Emptied */
-    Emptied: {
-      /** Deleted */
-      deleted: number;
-    };
-    /** FilmCoat */
-    FilmCoat: {
-      /** Dry Film Um */
-      dry_film_um: number;
-      /**
-       * Finish
-       * @default matt
-       * @enum {string}
-       */
-      finish: 'ultra_matt' | 'matt' | 'satin' | 'gloss';
-      /** Masstone */
-      masstone: string;
-      /**
-       * Opacity
-       * @enum {string}
-       */
-      opacity: 'opaque' | 'semi_opaque' | 'semi_transparent' | 'transparent';
-    };
-    /** FilmIn */
-    FilmIn: {
-      /** Coats */
-      coats: components['schemas']['FilmCoat'][];
-      /** Ground */
-      ground: string;
-    };
-    /** FilmOut */
-    FilmOut: {
-      /** Colours */
-      colours: string[];
-    };
-    /**
-     * JobView
-     * @description A job as the screen sees it.
-     */
-    JobView: {
-      /** Doing */
-      doing: string;
-      /**
-       * Error
-       * @default null
-       */
-      error: string | null;
-      /** Id */
-      id: string;
-      /** Progress */
-      progress: number;
-      /**
-       * State
-       * @enum {string}
-       */
-      state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
-    };
-    /**
-     * KeyLight
-     * @description Where the light comes from, and how soft it is (half angle) [°].
-     */
-    KeyLight: {
-      /**
-       * Azimuth Deg
-       * @default 40
-       */
-      azimuth_deg: number;
-      /**
-       * Elevation Deg
-       * @default 45
-       */
-      elevation_deg: number;
-      /**
-       * Softness Deg
-       * @default 15
-       */
-      softness_deg: number;
-    };
-    /**
-     * LayerView
-     * @description One layer of the film column.
-     */
-    LayerView: {
-      /** Bare Cm2 */
-      bare_cm2: number;
-      /** Covered Share */
-      covered_share: number;
-      /** Dry Um */
-      dry_um: number;
-      /** Over Dark */
-      over_dark: string;
-      /** Over Light */
-      over_light: string;
-      /** Transparent */
-      transparent: boolean;
-    };
-    /** LightShares */
-    LightShares: {
-      /** Dark */
-      dark: number;
-      /** Half */
-      half: number;
-      /** Lit */
-      lit: number;
-    };
-    /** MeshList */
-    MeshList: {
-      /** Meshes */
-      meshes: components['schemas']['MeshView'][];
-    };
-    /**
-     * MeshView
-     * @description A stored mesh.
-     */
-    MeshView: {
-      /** Faces */
-      faces: number;
-      /**
-       * Format
-       * @enum {string}
-       */
-      format: 'stl' | 'obj';
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /** Size Bytes */
-      size_bytes: number;
-    };
-    /**
-     * NewCoatBody
-     * @description A coat to draft for a plan; `over` is the colour it will lie on.
-     */
-    NewCoatBody: {
-      /** Id */
-      id: string;
-      /** Over */
-      over: string;
-      paint: components['schemas']['PaintUsed'];
-      plan: components['schemas']['Plan'];
-      /**
-       * Task
-       * @enum {string}
-       */
-      task: 'prime' | 'cover' | 'light' | 'rung' | 'veil' | 'metal' | 'varnish';
-      thinner: components['schemas']['ThinnerUsed'];
-    };
-    /**
-     * NewPlan
-     * @description What a new plan starts from.
-     */
-    NewPlan: {
-      /**
-       * Copies
-       * @default 1
-       */
-      copies: number;
-      /**
-       * Height Mm
-       * @default 32
-       */
-      height_mm: number;
-      /** Mesh */
-      mesh: string;
-      /** Name */
-      name: string;
-      /**
-       * Up
-       * @default z
-       * @enum {string}
-       */
-      up: 'z' | 'y' | 'x' | '-z' | '-y' | '-x';
-    };
-    /** PaintIn */
-    PaintIn: {
-      /**
-       * Drop Ul
-       * @default 50
-       */
-      drop_ul: number;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind:
-        | 'brush_acrylic'
-        | 'airbrush_acrylic'
-        | 'primer'
-        | 'ink'
-        | 'transparent'
-        | 'metallic'
-        | 'white'
-        | 'lacquer'
-        | 'varnish'
-        | 'enamel_wash';
-    };
-    /**
-     * PaintUsed
-     * @description A paint as it was when used.
-     */
-    PaintUsed: {
-      /**
-       * Drop Ul
-       * @default 50
-       */
-      drop_ul: number;
-      /**
-       * Finish
-       * @default matt
-       * @enum {string}
-       */
-      finish: 'ultra_matt' | 'matt' | 'satin' | 'gloss';
-      /** Id */
-      id: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind:
-        | 'brush_acrylic'
-        | 'airbrush_acrylic'
-        | 'primer'
-        | 'ink'
-        | 'transparent'
-        | 'metallic'
-        | 'white'
-        | 'lacquer'
-        | 'varnish'
-        | 'enamel_wash';
-      /**
-       * Maker
-       * @default
-       */
-      maker: string;
-      /** Masstone */
-      masstone: string;
-      /** Name */
-      name: string;
-      /**
-       * Opacity
-       * @enum {string}
-       */
-      opacity: 'opaque' | 'semi_opaque' | 'semi_transparent' | 'transparent';
-    };
-    /**
-     * Piece
-     * @description The piece: a mesh, its true size, which way is up, and which side people look at.
-     */
-    Piece: {
-      /**
-       * Copies
-       * @default 1
-       */
-      copies: number;
-      /** Height Mm */
-      height_mm: number;
-      /** Mesh */
-      mesh: string;
-      /** Name */
-      name: string;
-      /**
-       * Show
-       * @default -y
-       * @enum {string}
-       */
-      show: '-y' | '+y' | '-x' | '+x' | '-z' | '+z';
-      /**
-       * Surface
-       * @default #8d8e8c
-       */
-      surface: string;
-      /**
-       * Turn Deg
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Up
-       * @default z
-       * @enum {string}
-       */
-      up: 'z' | 'y' | 'x' | '-z' | '-y' | '-x';
-    };
-    /**
-     * Plan
-     * @description A whole plan; `coats` run from the first sprayed to the last.
-     */
-    Plan: {
-      airbrush: components['schemas']['AirbrushUsed'];
-      /**
-       * Coats
-       * @default []
-       */
-      coats: components['schemas']['Coat'][];
-      /**
-       * @default {
-       *       "azimuth_deg": 40,
-       *       "elevation_deg": 45,
-       *       "softness_deg": 15
-       *     }
-       */
-      light: components['schemas']['KeyLight'];
-      /** Name */
-      name: string;
-      piece: components['schemas']['Piece'];
-      /**
-       * @default {
-       *       "humidity_pct": 50,
-       *       "temperature_c": 20
-       *     }
-       */
-      room: components['schemas']['Room'];
-      /**
-       * Schema Version
-       * @default 1
-       * @constant
-       */
-      schema_version: 1;
-      /**
-       * @default {
-       *       "cup": "rinse",
-       *       "ground": "three_tone",
-       *       "light": "shoulder",
-       *       "order": "climb",
-       *       "pressure": "middle",
-       *       "thinner": "own"
-       *     }
-       */
-      schools: components['schemas']['Schools'];
-    };
-    /** PlanBody */
-    PlanBody: {
-      plan: components['schemas']['Plan'];
-    };
-    /** PlanList */
-    PlanList: {
-      /** Plans */
-      plans: components['schemas']['PlanSummary'][];
-      /** Trashed */
-      trashed: components['schemas']['PlanSummary'][];
-    };
-    /**
-     * PlanSummary
-     * @description A plan in the list.
-     */
-    PlanSummary: {
-      /** Coats */
-      coats: number;
-      /** Copies */
-      copies: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Pictured
-       * @default false
-       */
-      pictured: boolean;
-      /** Piece */
-      piece: string;
-      /** Piece Key */
-      piece_key: string;
-      /** School */
-      school: string;
-      /** Updated At */
-      updated_at: string;
-      /** Version */
-      version: number;
-    };
-    /**
-     * PlanView
-     * @description A plan with what the screen needs to save, undo and redo it.
-     */
-    PlanView: {
-      /** Can Redo */
-      can_redo: boolean;
-      /** Can Undo */
-      can_undo: boolean;
-      /** Id */
-      id: string;
-      plan: components['schemas']['Plan'];
-      /** Updated At */
-      updated_at: string;
-      /** Version */
-      version: number;
-      /** What */
-      what: string;
-    };
-    /**
-     * PlanWorkings
-     * @description Everything computed for a plan; angles and films as models.md part 0 means them.
-     */
-    PlanWorkings: {
-      /** Area Cm2 */
-      area_cm2: number;
-      /** Cautions */
-      cautions: components['schemas']['CautionView'][];
-      /** Coats */
-      coats: components['schemas']['CoatWorkings'][];
-      light: components['schemas']['LightShares'];
-      /** Piece */
-      piece: string;
-      /** Reachable Share */
-      reachable_share: number;
-      /** Steps */
-      steps: components['schemas']['StepView'][];
-      /** To Mind */
-      to_mind: number;
-      /** Total S */
-      total_s: number;
-      /** Vertices */
-      vertices: number;
-    };
-    /** PouredView */
-    PouredView: {
-      /** Colour */
-      colour: string | null;
-      /** Drops */
-      drops: number;
-      /** Ml */
-      ml: number;
-      /**
-       * Role
-       * @enum {string}
-       */
-      role: 'thinner' | 'paint' | 'flow_aid';
-      /** What */
-      what: string;
-    };
-    /** PrepareBody */
-    PrepareBody: {
-      /** Mesh */
-      mesh: string;
-      /**
-       * Show
-       * @default -y
-       * @enum {string}
-       */
-      show: '-y' | '+y' | '-x' | '+x' | '-z' | '+z';
-      /**
-       * Turn Deg
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Up
-       * @default z
-       * @enum {string}
-       */
-      up: 'z' | 'y' | 'x' | '-z' | '-y' | '-x';
-    };
-    /**
-     * Prepared
-     * @description The piece's key; `job` is the one that makes it, null when it is ready.
-     */
-    Prepared: {
-      job: components['schemas']['JobView'] | null;
-      /** Key */
-      key: string;
-    };
-    /**
-     * Problem
-     * @description What went wrong, in words and for programs.
-     */
-    Problem: {
-      /** Code */
-      code: string;
-      /** Detail */
-      detail: string;
-      /**
-       * Field
-       * @default null
-       */
-      field: string | null;
-      /**
-       * Request Id
-       * @default null
-       */
-      request_id: string | null;
-      /** Status */
-      status: number;
-      /** Title */
-      title: string;
-      /**
-       * Type
-       * @default about:blank
-       */
-      type: string;
-    };
-    /**
-     * RecipeAnswer
-     * @description A recipe, or why there is none.
-     */
-    RecipeAnswer: components['schemas']['RecipeOut'] | components['schemas']['RecipeNone'];
-    /** RecipeIn */
-    RecipeIn: {
-      /**
-       * Line Mm
-       * @default null
-       */
-      line_mm: number | null;
-      /** Needle Mm */
-      needle_mm: number;
-      paint: components['schemas']['PaintIn'];
-      /**
-       * @default {
-       *       "humidity_pct": 50,
-       *       "temperature_c": 20
-       *     }
-       */
-      room: components['schemas']['RoomIn'];
-      /**
-       * School
-       * @default middle
-       * @enum {string}
-       */
-      school: 'whisper' | 'middle' | 'brisk';
-      /**
-       * Speck Mm
-       * @default null
-       */
-      speck_mm: number | null;
-      /**
-       * Task
-       * @enum {string}
-       */
-      task: 'prime' | 'cover' | 'light' | 'rung' | 'veil' | 'line' | 'speck' | 'metal' | 'varnish';
-      /**
-       * Thinner
-       * @default null
-       */
-      thinner:
-        | ('water' | 'acrylic_thinner' | 'flow_aid' | 'alcohol' | 'lacquer_thinner' | 'spirit')
-        | null;
-    };
-    /** RecipeNone */
-    RecipeNone: {
-      /** Change */
-      change: string;
-      /** None */
-      none: string;
-    };
-    /** RecipeOut */
-    RecipeOut: {
-      /** Blown */
-      blown: boolean;
-      /** Cup */
-      cup: components['schemas']['CupLine'][];
-      /** Distance Mm */
-      distance_mm: number;
-      /** Margins */
-      margins: {
-        [key: string]: [number, number];
-      };
-      /** Needle Mm */
-      needle_mm: number;
-      paint: components['schemas']['PaintIn'];
-      /** Passes */
-      passes: number;
-      /** Pressure Psi */
-      pressure_psi: number;
-      /** Rest S */
-      rest_s: number;
-      room: components['schemas']['RoomIn'];
-      /** Speed Mm S */
-      speed_mm_s: number;
-      /**
-       * Thinner
-       * @enum {string}
-       */
-      thinner: 'water' | 'acrylic_thinner' | 'flow_aid' | 'alcohol' | 'lacquer_thinner' | 'spirit';
-      /** Thinner Parts */
-      thinner_parts: number;
-      /** Trigger */
-      trigger: number;
-      /** Why */
-      why: string;
-    };
-    /** Risks */
-    Risks: {
-      /** Dust */
-      dust: number;
-      /** No Flow */
-      no_flow: number;
-      /** Specks */
-      specks: number;
-      /** Spiders */
-      spiders: number;
-    };
-    /**
-     * Room
-     * @description Temperature [°C] and relative humidity [%] where the piece is sprayed.
-     */
-    Room: {
-      /**
-       * Humidity Pct
-       * @default 50
-       */
-      humidity_pct: number;
-      /**
-       * Temperature C
-       * @default 20
-       */
-      temperature_c: number;
-    };
-    /** RoomIn */
-    RoomIn: {
-      /**
-       * Humidity Pct
-       * @default 50
-       */
-      humidity_pct: number;
-      /**
-       * Temperature C
-       * @default 20
-       */
-      temperature_c: number;
-    };
-    /** SaveBody */
-    SaveBody: {
-      plan: components['schemas']['Plan'];
-      /** Version */
-      version: number;
-      /**
-       * What
-       * @default
-       */
-      what: string;
-    };
-    /**
-     * Schools
-     * @description One school in each row; sets defaults and is named on the plan.
-     */
-    Schools: {
-      /**
-       * Cup
-       * @default rinse
-       * @enum {string}
-       */
-      cup: 'rinse' | 'carry';
-      /**
-       * Ground
-       * @default three_tone
-       * @enum {string}
-       */
-      ground: 'two_tone' | 'three_tone' | 'hue_ground';
-      /**
-       * Light
-       * @default shoulder
-       * @enum {string}
-       */
-      light: 'noon' | 'shoulder' | 'stage';
-      /**
-       * Order
-       * @default climb
-       * @enum {string}
-       */
-      order: 'climb' | 'descend' | 'veil' | 'span';
-      /**
-       * Pressure
-       * @default middle
-       * @enum {string}
-       */
-      pressure: 'whisper' | 'middle' | 'brisk';
-      /**
-       * Thinner
-       * @default own
-       * @enum {string}
-       */
-      thinner: 'own' | 'water_flow_aid' | 'any_of_kind';
-    };
-    /** SettingBody */
-    SettingBody: {
-      /** Name */
-      name: string;
-      /** Value */
-      value: string;
-    };
-    /** SettingsView */
-    SettingsView: {
-      /** Settings */
-      settings: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * Shelf
-     * @description Everything on the shelf, as a plan would use it.
-     */
-    Shelf: {
-      /** Airbrushes */
-      airbrushes: components['schemas']['AirbrushUsed'][];
-      /** Paints */
-      paints: components['schemas']['PaintUsed'][];
-      /** Thinners */
-      thinners: components['schemas']['ThinnerUsed'][];
-    };
-    /**
-     * SprayAt
-     * @description Everything the painter sets for one coat.
-     */
-    SprayAt: {
-      /**
-       * Blown
-       * @default false
-       */
-      blown: boolean;
-      /** Distance Mm */
-      distance_mm: number;
-      /**
-       * Flow Aid Parts
-       * @default 0
-       */
-      flow_aid_parts: number;
-      /** Pressure Psi */
-      pressure_psi: number;
-      /**
-       * Rest S
-       * @default 0
-       */
-      rest_s: number;
-      /** Speed Mm S */
-      speed_mm_s: number;
-      /** Thinner Parts */
-      thinner_parts: number;
-      /** Trigger */
-      trigger: number;
-    };
-    /**
-     * StationAt
-     * @description One spray position: azimuth, elevation, sweep (half angle) [°] and passes.
-     */
-    StationAt: {
-      /** Azimuth Deg */
-      azimuth_deg: number;
-      /** Elevation Deg */
-      elevation_deg: number;
-      /** Id */
-      id: string;
-      /**
-       * Passes
-       * @default 1
-       */
-      passes: number;
-      /**
-       * Spread Deg
-       * @default 10
-       */
-      spread_deg: number;
-    };
-    /** StationView */
-    StationView: {
-      /** Holding */
-      holding: string;
-      /** Id */
-      id: string;
-    };
-    /**
-     * StepView
-     * @description One step of the day; `beside` passes while the hands are free.
-     */
-    StepView: {
-      /** Beside */
-      beside: boolean;
-      /** Coat */
-      coat: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'pour' | 'trial' | 'spray' | 'dry' | 'rinse';
-      /** Passes */
-      passes: number | null;
-      /** Seconds */
-      seconds: number;
-      /** Start S */
-      start_s: number;
-      /** Station */
-      station: string | null;
-      /** Text */
-      text: string;
-    };
-    /**
-     * ThinnerUsed
-     * @description A thinner as it was when used.
-     */
-    ThinnerUsed: {
-      /**
-       * Drop Ul
-       * @default 50
-       */
-      drop_ul: number;
-      /** Id */
-      id: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'water' | 'acrylic_thinner' | 'flow_aid' | 'alcohol' | 'lacquer_thinner' | 'spirit';
-      /** Name */
-      name: string;
-    };
-    /** TouchDry */
-    TouchDry: {
-      /** Blown */
-      blown: number;
-      /** Still */
-      still: number;
-    };
-    /** TrashBody */
-    TrashBody: {
-      /** Trashed */
-      trashed: boolean;
-      /** Version */
-      version: number;
-    };
-    /** VersionBody */
-    VersionBody: {
-      /** Version */
-      version: number;
-    };
-    /** WaitsView */
-    WaitsView: {
-      /** Recoat S */
-      recoat_s: number;
-      /** Touch Dry Blown S */
-      touch_dry_blown_s: number;
-      /** Touch Dry Still S */
-      touch_dry_still_s: number;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  spray_assess_assess_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['AssessIn'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['AssessOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_draft_one_coats_draft_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewCoatBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Coat'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_colours_colours_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ColoursBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_open_demo_demo_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  spray_film_film_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FilmIn'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['FilmOut'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_job_jobs__job_id__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_cancel_job_jobs__job_id__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_list_meshes_meshes_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MeshList'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_add_mesh_meshes_post: {
-    parameters: {
-      query: {
-        name: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MeshView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Request Entity Too Large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_mesh_file_meshes__mesh_id__file_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        mesh_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_prepare_piece_pieces_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PrepareBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Prepared'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  pieces_geometry_pieces__key__geometry_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_list_plans_plans_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanList'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_start_plan_plans_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewPlan'];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_open_plan_plans__plan_id__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_save_plan_plans__plan_id__put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SaveBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_plan_picture_plans__plan_id__picture_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_redo_plan_plans__plan_id__redo_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VersionBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_trash_plan_plans__plan_id__trash_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TrashBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanSummary'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_undo_plan_plans__plan_id__undo_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        plan_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VersionBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanView'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  spray_recipe_recipe_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RecipeIn'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['RecipeAnswer'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  shelf_read_settings_settings_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SettingsView'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  shelf_write_setting_settings_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SettingBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SettingsView'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  shelf_shelf_shelf_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Shelf'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_empty_trash_trash_delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Emptied'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-    };
-  };
-  plans_work_out_workings_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PlanBody'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PlanWorkings'];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Problem'];
-        };
-      };
+    spray_assess_assess_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssessIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssessOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_draft_one_coats_draft_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCoatBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coat"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_colours_colours_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColoursBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_open_demo_demo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spray_film_film_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_job_jobs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_cancel_job_jobs__job_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_list_meshes_meshes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_add_mesh_meshes_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_mesh_file_meshes__mesh_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mesh_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_prepare_piece_pieces_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrepareBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prepared"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_geometry_pieces__key__geometry_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_list_plans_plans_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_start_plan_plans_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_open_plan_plans__plan_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_save_plan_plans__plan_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_plan_picture_plans__plan_id__picture_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_redo_plan_plans__plan_id__redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_trash_plan_plans__plan_id__trash_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrashBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSummary"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_undo_plan_plans__plan_id__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spray_recipe_recipe_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_read_settings_settings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_write_setting_settings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_shelf_shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_empty_trash_trash_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Emptied"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_work_out_workings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanWorkings"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-  };
 }

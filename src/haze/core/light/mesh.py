@@ -267,7 +267,7 @@ def prepare(raw: RawMesh, *, up: str, show: str, turn_deg: float = 0.0) -> Prepa
         raise MeshError("The mesh has no surface: all its triangles are empty.")
     faces = face_outward(vertices, faces)
     raw_area = float(_area(vertices, faces).sum())
-    if len(vertices) > MOST_VERTICES * 1.05:
+    if len(vertices) > MOST_VERTICES:
         vertices, faces = _simplify(vertices, faces, MOST_VERTICES * 3 // 4)
     longest = LONGEST_EDGE
     for _ in range(4):

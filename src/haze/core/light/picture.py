@@ -46,7 +46,7 @@ def picture(
     x = (np.arange(w) + 0.5 - w / 2) * scale + middle[0]
     y = (h / 2 - np.arange(h) - 0.5) * scale + middle[1]
     origins = (x[None, :, None] * right + y[:, None, None] * up + 500.0 * toward).reshape(-1, 3)
-    scene = EmbreeScene()
+    scene = EmbreeScene(robust=True)
     TriangleMesh(scene, mesh.vertices, mesh.faces)
     rays = np.ascontiguousarray(origins, dtype=np.float32)
     aim = np.ascontiguousarray(np.broadcast_to(-toward, rays.shape), dtype=np.float32)

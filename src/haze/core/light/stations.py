@@ -78,8 +78,3 @@ def ambient(table: Table) -> Floats:
     return 4.0 * weighted_rows(
         table, np.arange(table.shape[0]), voronoi_weights(table.shape[0]).astype(np.float32)
     )
-
-
-def light_value(table: Table, station: Station) -> Floats:
-    """(n,) float32 [-]: light from a source seen like a station; the same sum as `deposit`."""
-    return deposit(table, station)

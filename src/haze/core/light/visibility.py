@@ -32,7 +32,7 @@ class Scene:
     """A mesh ready for occlusion queries."""
 
     def __init__(self, vertices: Floats, faces: NDArray[np.int32]) -> None:
-        self._scene = EmbreeScene()
+        self._scene = EmbreeScene(robust=True)
         TriangleMesh(
             self._scene,
             np.ascontiguousarray(vertices, dtype=np.float32),

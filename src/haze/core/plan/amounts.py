@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, pi
 
@@ -141,9 +140,3 @@ def coat_amounts(
     # several loads are mixed alike, each with its own rest in the cup
     load_ml = (spray_ml + TRIAL_ML) / loads + CUP_REST_ML
     return CoatAmounts(spray_ml, load_ml * loads, seconds, pour(coat, mix_ml=load_ml), loads)
-
-
-def ratio_of(cup: Sequence[Poured]) -> float:
-    """Parts of thinner to one of paint that a cup really holds."""
-    by_role = {p.role: p.ml for p in cup}
-    return by_role.get("thinner", 0.0) / by_role["paint"]

@@ -14,7 +14,6 @@ from haze.core.film.finish import Finish
 from haze.core.film.paint import Opacity
 from haze.core.spray.constants import PaintKind, ThinnerKind
 
-SCHEMA_VERSION = 1
 MOST_COATS = 40
 MOST_STATIONS = 12
 

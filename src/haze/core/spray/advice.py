@@ -28,14 +28,6 @@ BOUNDS: dict[str, tuple[float, float]] = {
     "speed_mm_s": (30.0, 400.0),
     "rest_s": (5.0, 120.0),
 }
-LABELS = {
-    "thinner_parts": "thinner",
-    "trigger": "trigger stop",
-    "pressure_psi": "pressure",
-    "distance_mm": "distance",
-    "speed_mm_s": "speed",
-    "rest_s": "rest between passes",
-}
 REASONS = {
     ("thinner_parts", True): "thinner paint flows and breaks up finer",
     ("thinner_parts", False): "thicker paint stays where it lands",

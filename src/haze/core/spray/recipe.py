@@ -6,7 +6,7 @@ the task's usual film per pass and few passes. Boxes and task films are judged (
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,6 @@ from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.arrays import Array
 from haze.core.spray.constants import (
     OWN_THINNER,
-    THINNERS,
     Paint,
     paint_of,
     require_suitable,
@@ -411,14 +410,3 @@ def _explain(many: Setting, job: Task) -> NoRecipe:
         f"needle for this task: {worst.replace('_', ' ')} comes first.",
         change=f"Try {fixes[worst]}.",
     )
-
-
-def equivalent_thinners(paint: Paint) -> list[str]:
-    """Thinners of the paint's chemistry."""
-    return [t.kind for t in THINNERS.values() if paint.chemistry in t.suits]
-
-
-def with_passes(recipe: Recipe, passes: int) -> Recipe:
-    """The same recipe with another number of passes."""
-    setting = recipe.setting.but(passes=float(passes))
-    return replace(recipe, setting=setting, outcome=spray(setting), passes=passes)

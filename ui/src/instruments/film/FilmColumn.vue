@@ -22,7 +22,6 @@ interface Layer {
   index: number;
   height: number;
   work: CoatWorkings | null;
-  fresh: boolean;
 }
 
 const layers = computed<Layer[]>(() =>
@@ -35,7 +34,6 @@ const layers = computed<Layer[]>(() =>
         index: i + 1,
         height: Math.max(LEAST, Math.round(PER_ROOT_UM * Math.sqrt(um))),
         work,
-        fresh: false,
       };
     })
     .reverse(),
