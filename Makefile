@@ -39,7 +39,7 @@ src/haze/web/static/index.html: ui/node_modules/.stamp $(UI_SOURCES)
 
 chromium:
 	@command -v chromium >/dev/null || { \
-	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium; \
+	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium; \
 	  else echo "The browser tests need Chromium. Install it with: sudo apt-get install chromium"; exit 1; fi; }
 
 openapi: $(VENV)/.stamp-dev ui/node_modules/.stamp

@@ -36,7 +36,9 @@ def draws(page: Page) -> int:
 
 
 def wait_for_draw(page: Page, before: int) -> None:
-    expect(page.get_by_test_id("piece")).not_to_have_attribute("data-drawn", str(before))
+    expect(page.get_by_test_id("piece")).not_to_have_attribute(
+        "data-drawn", str(before), timeout=60_000
+    )
 
 
 def picture(page: Page) -> bytes:
@@ -224,6 +226,15 @@ def test_an_own_mesh_becomes_a_plan(page: Page, empty, tmp_path: Path) -> None: 
     expect(page.get_by_role("textbox", name="True height")).to_have_value("40")
     page.keyboard.press("3")
     expect(page.get_by_test_id("layer-4")).to_be_visible()
+
+
+def test_the_stand_in_brings_its_true_height(page: Page, empty) -> None:  # type: ignore[no-untyped-def]
+    page.goto(empty.address)
+    page.get_by_role("button", name="Start with a mesh").click()
+    page.get_by_role("button", name="Use the harbour warden").click()
+    expect(page.get_by_role("textbox", name="True height")).to_have_value("46")
+    page.get_by_role("textbox", name="Name of the plan").fill("")
+    expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()
 
 
 def test_a_coat_is_added_moved_and_removed(page: Page, demo) -> None:  # type: ignore[no-untyped-def]

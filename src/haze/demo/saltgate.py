@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from importlib import resources
 
+from pydantic import BaseModel
+
 from haze.service import plans
-from haze.service.plans import NewPlan, PlanView
+from haze.service.plans import MeshView, NewPlan, PlanView
 from haze.store.connection import Database
 
 WARDEN_FILE = "warden.stl"
@@ -13,10 +15,22 @@ WARDEN_HEIGHT_MM = 46.0  # to the ring of the lamp; the man himself is a 32 mm f
 PLAN_NAME = "Wardens of the spring tide"
 
 
+class StandIn(BaseModel):
+    """A figure to plan on when the painter has no mesh of the own one, with its true height."""
+
+    mesh: MeshView
+    height_mm: float
+
+
+def stand_in(db: Database) -> StandIn:
+    """The harbour warden, put into the data folder when it is not there yet."""
+    data = (resources.files("haze.demo") / WARDEN_FILE).read_bytes()
+    return StandIn(mesh=plans.add_mesh(db, data, name=WARDEN_FILE), height_mm=WARDEN_HEIGHT_MM)
+
+
 def load(db: Database) -> PlanView:
     """Put the warden and its plan into a data folder; the plan that is there already is kept."""
-    data = (resources.files("haze.demo") / WARDEN_FILE).read_bytes()
-    mesh = plans.add_mesh(db, data, name=WARDEN_FILE)
+    mesh = stand_in(db).mesh
     for known in plans.every(db):
         if known.name == PLAN_NAME:
             return plans.open_plan(db, known.id)

@@ -56,6 +56,7 @@ class PlanSummary(BaseModel):
     school: str
     updated_at: str
     piece_key: str
+    film: list[str]
     pictured: bool = False
 
 
@@ -104,6 +105,7 @@ def summary(row: PlanRow) -> PlanSummary:
         coats=len(plan.coats),
         school=school_words(plan.schools),
         updated_at=row.updated_at,
+        film=[coat.paint.masstone for coat in plan.coats],
         piece_key=piece_key(
             plan.piece.mesh,
             up=plan.piece.up,

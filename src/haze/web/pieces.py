@@ -93,6 +93,10 @@ def pieces_blueprint(bench: Bench) -> APIBlueprint:
     def open_demo() -> tuple[dict[str, object], int]:
         return saltgate.load(bench.db).model_dump(), 201
 
+    @api.post("/stand-in", responses={201: saltgate.StandIn})
+    def use_stand_in() -> tuple[dict[str, object], int]:
+        return saltgate.stand_in(bench.db).model_dump(), 201
+
     @api.post("/pieces", responses={200: Prepared})
     def prepare_piece(body: PrepareBody) -> dict[str, object]:
         meshes.get(bench.db.connection(), body.mesh)

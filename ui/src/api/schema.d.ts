@@ -308,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_use_stand_in_stand_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trash": {
         parameters: {
             query?: never;
@@ -893,6 +909,8 @@ export interface components {
             coats: number;
             /** Copies */
             copies: number;
+            /** Film */
+            film: string[];
             /** Id */
             id: string;
             /** Name */
@@ -1272,6 +1290,15 @@ export interface components {
             thinner_parts: number;
             /** Trigger */
             trigger: number;
+        };
+        /**
+         * StandIn
+         * @description A figure to plan on when the painter has no mesh of the own one, with its true height.
+         */
+        StandIn: {
+            /** Height Mm */
+            height_mm: number;
+            mesh: components["schemas"]["MeshView"];
         };
         /**
          * StationAt
@@ -2381,6 +2408,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_use_stand_in_stand_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandIn"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -2,9 +2,10 @@
 import { ElProgress } from 'element-plus';
 import { ref } from 'vue';
 
-import { sendMesh, sentence, type MeshView } from '@/api/client';
+import { api, sendMesh, sentence, take as answer, type MeshView } from '@/api/client';
 
-const emit = defineEmits<{ done: [mesh: MeshView] }>();
+/** A mesh of one's own comes without a height; the stand-in brings its true one. */
+const emit = defineEmits<{ done: [mesh: MeshView, heightMm: number | null] }>();
 const over = ref(false);
 const sent = ref<number | null>(null);
 const problem = ref('');
@@ -16,12 +17,22 @@ async function take(files: FileList | null | undefined): Promise<void> {
   problem.value = '';
   sent.value = 0;
   try {
-    emit('done', await sendMesh(file, (done) => (sent.value = done)));
+    emit('done', await sendMesh(file, (done) => (sent.value = done)), null);
   } catch (error) {
     problem.value = sentence(error);
   } finally {
     sent.value = null;
     if (input.value) input.value.value = '';
+  }
+}
+
+async function useStandIn(): Promise<void> {
+  problem.value = '';
+  try {
+    const found = await answer(api.POST('/api/stand-in'));
+    emit('done', found.mesh, found.height_mm);
+  } catch (error) {
+    problem.value = sentence(error);
   }
 }
 </script>
@@ -36,7 +47,12 @@ async function take(files: FileList | null | undefined): Promise<void> {
   >
     <template v-if="sent === null">
       <p>Drop a mesh here: STL or OBJ, up to 160 MiB.</p>
-      <button class="quiet-button" type="button" @click="input?.click()">Choose a file</button>
+      <span class="ways">
+        <button class="quiet-button" type="button" @click="input?.click()">Choose a file</button>
+        <button class="quiet-button" type="button" @click="useStandIn">
+          Use the harbour warden
+        </button>
+      </span>
     </template>
     <template v-else>
       <p role="status">{{ sent < 1 ? 'Sending the mesh' : 'Checking the mesh' }}</p>
@@ -67,6 +83,11 @@ async function take(files: FileList | null | undefined): Promise<void> {
 }
 .drop.over {
   background: var(--surface-3);
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .said {
   color: var(--sign-stop);

@@ -30,14 +30,15 @@ function change(reason: string, piece: Partial<Plan['piece']>): void {
 function setUp(up: Up): void {
   change('Way up changed', { up, show: FRONT[up.slice(-1)]!, turn_deg: 0 });
 }
-async function use(mesh: MeshView): Promise<void> {
+async function use(mesh: MeshView, heightMm: number | null): Promise<void> {
   problem.value = '';
   try {
     await store.change(`Mesh ${mesh.name}`, (plan) =>
       Object.assign(plan.piece, {
         mesh: mesh.id,
-        name: mesh.name.replace(/\.[^.]+$/, ''),
+        name: mesh.name.replace(/\.[^.]+$/, '') || mesh.name,
         turn_deg: 0,
+        height_mm: heightMm ?? plan.piece.height_mm,
       }),
     );
   } catch (error) {

@@ -50,8 +50,9 @@ function openDemo(): Promise<void> {
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
   });
 }
-function takeMesh(found: MeshView): void {
+function takeMesh(found: MeshView, heightMm: number | null): void {
   mesh.value = found;
+  height.value = heightMm ?? 32;
   name.value = found.name.replace(/\.[^.]+$/, '').slice(0, 120);
 }
 function start(): Promise<void> {
@@ -156,6 +157,9 @@ function emptyTrash(): Promise<void> {
             >
             <span class="small">{{ plan.school }}</span>
             <span class="small">saved {{ when(plan.updated_at) }}</span>
+            <span class="film" aria-hidden="true">
+              <i v-for="(colour, i) in plan.film" :key="i" :style="{ background: colour }" />
+            </span>
           </span>
         </RouterLink>
         <button
@@ -307,6 +311,15 @@ h1 {
   font-size: var(--f20);
   font-weight: 640;
   overflow-wrap: anywhere;
+}
+.film {
+  display: flex;
+  gap: 2px;
+  margin-top: 8px;
+}
+.film i {
+  width: 44px;
+  height: 18px;
 }
 .form {
   display: grid;
