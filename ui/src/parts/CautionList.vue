@@ -31,8 +31,9 @@ li {
   grid-template-columns: 62px 1fr;
   gap: 8px;
   align-items: baseline;
-  padding: 6px 10px;
+  padding: 5px 10px;
   background: var(--surface-2);
   font-size: var(--f14);
+  line-height: 1.3;
 }
 </style>

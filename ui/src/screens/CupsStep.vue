@@ -127,58 +127,64 @@ function setAirbrush(id: string): void {
       <span v-if="work.spray.limiting" class="small">{{ LIMITS[work.spray.limiting] }}</span>
     </header>
     <CautionList :cautions="work.cautions" />
-    <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
-    <div class="gear">
-      <label>
-        <span class="small">Airbrush, needle</span>
-        <select
-          :value="store.plan!.airbrush.id"
-          @change="setAirbrush(($event.target as HTMLSelectElement).value)"
-        >
-          <option
-            v-if="!shelf.shelf.airbrushes.some((a) => a.id === store.plan!.airbrush.id)"
-            :value="store.plan!.airbrush.id"
-          >
-            {{ store.plan!.airbrush.name }}
-          </option>
-          <option v-for="a in shelf.shelf.airbrushes" :key="a.id" :value="a.id">
-            {{ a.name }}
-          </option>
-        </select>
-      </label>
-      <label>
-        <span class="small">Thinner</span>
-        <select
-          :value="store.coat.thinner.id"
-          @change="setThinner(($event.target as HTMLSelectElement).value)"
-        >
-          <option
-            v-if="!shelf.shelf.thinners.some((t) => t.id === store.coat!.thinner.id)"
-            :value="store.coat.thinner.id"
-          >
-            {{ store.coat.thinner.name }}
-          </option>
-          <option v-for="t in shelf.shelf.thinners" :key="t.id" :value="t.id">{{ t.name }}</option>
-        </select>
-      </label>
+    <div class="setup">
+      <div class="pour">
+        <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
+        <div class="gear">
+          <label>
+            <span class="small">Airbrush, needle</span>
+            <select
+              :value="store.plan!.airbrush.id"
+              @change="setAirbrush(($event.target as HTMLSelectElement).value)"
+            >
+              <option
+                v-if="!shelf.shelf.airbrushes.some((a) => a.id === store.plan!.airbrush.id)"
+                :value="store.plan!.airbrush.id"
+              >
+                {{ store.plan!.airbrush.name }}
+              </option>
+              <option v-for="a in shelf.shelf.airbrushes" :key="a.id" :value="a.id">
+                {{ a.name }}
+              </option>
+            </select>
+          </label>
+          <label>
+            <span class="small">Thinner</span>
+            <select
+              :value="store.coat.thinner.id"
+              @change="setThinner(($event.target as HTMLSelectElement).value)"
+            >
+              <option
+                v-if="!shelf.shelf.thinners.some((t) => t.id === store.coat!.thinner.id)"
+                :value="store.coat.thinner.id"
+              >
+                {{ store.coat.thinner.name }}
+              </option>
+              <option v-for="t in shelf.shelf.thinners" :key="t.id" :value="t.id">
+                {{ t.name }}
+              </option>
+            </select>
+          </label>
+        </div>
+      </div>
+      <section class="scales" aria-label="Setting; the clean range is drawn in">
+        <ScaleBar
+          v-for="s in SCALES"
+          :key="s.knob"
+          :label="s.label"
+          :value="store.coat.spray[s.knob]"
+          :min="s.min"
+          :max="s.max"
+          :step="s.step"
+          :clean="work.margins[s.knob] ?? null"
+          :shown="s.shown"
+          @change="set(s.knob, $event)"
+        />
+        <p class="small">
+          The dark band is where this knob alone may be and still spray clean, from the model.
+        </p>
+      </section>
     </div>
-    <section class="scales" aria-label="Setting; the clean range is drawn in">
-      <ScaleBar
-        v-for="s in SCALES"
-        :key="s.knob"
-        :label="s.label"
-        :value="store.coat.spray[s.knob]"
-        :min="s.min"
-        :max="s.max"
-        :step="s.step"
-        :clean="work.margins[s.knob] ?? null"
-        :shown="s.shown"
-        @change="set(s.knob, $event)"
-      />
-      <p class="small">
-        The dark band is where this knob alone may be and still spray clean, from the model.
-      </p>
-    </section>
     <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
       <h3>What to change first</h3>
       <ul>
@@ -243,10 +249,19 @@ header {
   align-items: baseline;
   gap: 12px;
 }
+.setup {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 24px;
+}
+.pour {
+  display: grid;
+  align-content: start;
+  gap: 10px;
+}
 .gear {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
+  gap: 8px;
 }
 .gear label {
   display: grid;

@@ -145,7 +145,7 @@ function thisSideShows(): void {
   grid-template-columns: 272px minmax(0, 1fr) 348px;
 }
 .bench.cups {
-  grid-template-columns: 272px minmax(0, 1fr) 500px;
+  grid-template-columns: 256px minmax(0, 1fr) 620px;
 }
 .bench.day {
   grid-template-columns: minmax(0, 1fr) min(64%, 860px);
@@ -159,7 +159,7 @@ aside {
     grid-template-columns: 320px minmax(0, 1fr) 460px;
   }
   .bench.cups {
-    grid-template-columns: 320px minmax(0, 1fr) 620px;
+    grid-template-columns: 320px minmax(0, 1fr) 760px;
   }
   .bench.piece,
   .bench.light {

@@ -74,7 +74,7 @@ const labels = computed(() =>
 const spaced = computed(() => {
   let last = BOTTOM + 40;
   return labels.value.map(({ p, y }) => {
-    const at = Math.min(y, last - 34);
+    const at = Math.min(y, last - 36);
     last = at;
     return { p, y: at, from: y };
   });
@@ -88,7 +88,7 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
 <template>
   <figure class="cup">
     <svg
-      viewBox="0 0 400 200"
+      viewBox="0 0 320 200"
       role="img"
       :aria-label="`Cup, in pouring order: ${said}; ${decimals(ml, 1)} ml`"
     >
@@ -117,13 +117,13 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
       <text class="level" :x="MIDDLE" :y="TOP + 12">{{ decimals(ml, 1) }} ml</text>
       <g v-for="({ p, y, from }, i) in spaced" :key="p.what" class="label">
         <path
-          :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 78} ${y - 5} L${MIDDLE + 90} ${y - 5}`"
+          :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 72} ${y - 5} L${MIDDLE + 80} ${y - 5}`"
         />
-        <text :x="MIDDLE + 96" :y="y" class="count">{{ p.drops }}</text>
-        <text :x="MIDDLE + 128" :y="y - 4">
-          {{ p.what.length > 24 ? p.what.slice(0, 23) + '…' : p.what }}
+        <text :x="MIDDLE + 84" :y="y" class="count">{{ p.drops }}</text>
+        <text :x="MIDDLE + 116" :y="y - 4">
+          {{ p.what.length > 17 ? p.what.slice(0, 16) + '…' : p.what }}
         </text>
-        <text :x="MIDDLE + 128" :y="y + 10" class="order">
+        <text :x="MIDDLE + 116" :y="y + 10" class="order">
           {{ i === 0 ? 'first' : i === spaced.length - 1 ? 'last' : 'then' }} ·
           {{ decimals(p.ml, 2) }} ml
         </text>
@@ -142,7 +142,7 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
 }
 svg {
   width: 100%;
-  max-width: 440px;
+  max-width: 400px;
   display: block;
 }
 .fill {
@@ -178,7 +178,7 @@ svg {
   stroke: var(--line);
 }
 .label text {
-  font: 15px var(--sans);
+  font: 15.5px var(--sans);
   fill: var(--text);
 }
 .label .count {
@@ -186,7 +186,7 @@ svg {
   font-size: 22px;
 }
 .label .order {
-  font-size: 12.5px;
+  font-size: 14px;
   fill: var(--text-2);
 }
 </style>

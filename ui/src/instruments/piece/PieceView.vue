@@ -177,6 +177,7 @@ defineExpose({
 
 <style scoped>
 .piece {
+  container-type: inline-size;
   display: flex;
   flex-direction: column;
   min-width: 0;
@@ -228,7 +229,8 @@ canvas:focus-visible {
 }
 .look {
   min-height: 44px;
-  padding: 0 14px;
+  padding: 0 12px;
+  white-space: nowrap;
   border: 0;
   border-radius: 3px;
   background: none;
@@ -244,9 +246,16 @@ canvas:focus-visible {
   outline-color: #111;
 }
 .state {
+  overflow: hidden;
   margin-left: auto;
+  white-space: nowrap;
   padding-right: 6px;
   font-size: var(--f14);
   color: #111;
+}
+@container (max-width: 440px) {
+  .state {
+    display: none;
+  }
 }
 </style>
