@@ -187,6 +187,18 @@ def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo) -> None
     expect(page.get_by_text("1 to mind")).to_be_hidden()
 
 
+def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_demo(page, demo.address)
+    page.keyboard.press("4")
+    page.get_by_label("Thinner", exact=True).select_option("white spirit")
+    refused = page.get_by_test_id("refused")
+    expect(refused).to_contain_text("spoils transparent; accepted are water")
+    expect(page.get_by_role("heading", name="No cup")).to_be_visible()
+    refused.get_by_role("button", name="Undo").click()
+    expect(refused).to_be_hidden()
+    expect(page.get_by_role("img", name="Cup, in pouring order")).to_be_visible()
+
+
 def test_the_run_sheet_has_all_and_prints(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
     open_demo(page, demo.address)
     page.keyboard.press("5")

@@ -134,6 +134,7 @@ function setAirbrush(id: string): void {
           <label>
             <span class="small">Airbrush, needle</span>
             <select
+              aria-label="Airbrush and needle"
               :value="store.plan!.airbrush.id"
               @change="setAirbrush(($event.target as HTMLSelectElement).value)"
             >
@@ -151,6 +152,7 @@ function setAirbrush(id: string): void {
           <label>
             <span class="small">Thinner</span>
             <select
+              aria-label="Thinner"
               :value="store.coat.thinner.id"
               @change="setThinner(($event.target as HTMLSelectElement).value)"
             >
@@ -233,7 +235,9 @@ function setAirbrush(id: string): void {
     </dl>
   </div>
   <div v-else class="cups">
-    <h2>{{ store.coat ? 'Working out the cup …' : 'No coat chosen' }}</h2>
+    <h2>
+      {{ !store.coat ? 'No coat chosen' : store.refused ? 'No cup' : 'Working out the cup …' }}
+    </h2>
     <p v-if="!store.coat">Choose a coat in the film to see what goes into its cup.</p>
   </div>
 </template>

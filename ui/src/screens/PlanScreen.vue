@@ -2,7 +2,7 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
-import { api, sentence, take, type Plan, type PlanWorkings } from '@/api/client';
+import { api, Refused, sentence, take, type Plan, type PlanWorkings } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { useLatest } from '@/composables/use-latest';
 import PieceView from '@/instruments/piece/PieceView.vue';
@@ -48,11 +48,16 @@ const workings = useLatest<Plan>(
   async (plan) => {
     const id = store.id;
     const found = (await take(api.POST('/api/workings', { body: { plan } }))) as PlanWorkings;
-    if (id === store.id) store.workings = found;
+    if (id !== store.id) return;
+    store.workings = found;
+    store.refused = '';
   },
   (error) => {
-    // the piece may still be in the making: it asks again when it is ready
-    console.info(sentence(error));
+    // a piece that is still in the making asks again when it is ready
+    if (error instanceof Refused && error.status === 422) {
+      store.workings = null;
+      store.refused = sentence(error);
+    }
   },
 );
 const key = computed(() => (view.value as { pieceKey?: string | null } | undefined)?.pieceKey);
@@ -105,6 +110,12 @@ function thisSideShows(): void {
       {{ store.problem }}
       <button class="quiet-button" type="button" @click="store.recover()">
         {{ store.saving === 'stale' ? 'Take the newer plan' : 'Save again' }}
+      </button>
+    </p>
+    <p v-if="store.refused" class="note stop no-print" role="alert" data-test="refused">
+      This cannot be sprayed: {{ store.refused }}
+      <button class="quiet-button" type="button" :disabled="!store.canUndo" @click="store.undo()">
+        Undo
       </button>
     </p>
     <div v-if="store.plan" class="bench" :class="step">

@@ -37,6 +37,8 @@ export const usePlan = defineStore('plan', () => {
   const saving = ref<Saving>('saved');
   const problem = ref('');
   const workings = shallowRef<PlanWorkings | null>(null);
+  /** Why the plan as it stands cannot be worked out, such as a thinner that spoils the paint. */
+  const refused = ref('');
 
   /** How many coats are on the piece as shown; the last of them is the selected one. */
   const after = ref(0);
@@ -77,6 +79,7 @@ export const usePlan = defineStore('plan', () => {
     if (turn !== opened) return;
     if (id.value !== identity) {
       workings.value = null;
+      refused.value = '';
       stationId.value = null;
       look.value = 'as_painted';
       after.value = view.plan.coats.length;
@@ -237,6 +240,7 @@ export const usePlan = defineStore('plan', () => {
     saving,
     problem,
     workings,
+    refused,
     after,
     stationId,
     look,

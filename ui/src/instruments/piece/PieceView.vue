@@ -151,7 +151,9 @@ defineExpose({
         <p>{{ problem || 'This browser cannot draw in three dimensions: WebGL is off.' }}</p>
         <button v-if="problem" class="quiet-button" type="button" @click="retry">Try again</button>
       </div>
-      <p v-else-if="colourProblem" class="plate" role="alert">{{ colourProblem }}</p>
+      <p v-else-if="colourProblem && !store.refused" class="plate" role="alert">
+        {{ colourProblem }}
+      </p>
     </div>
     <div class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
       <button
