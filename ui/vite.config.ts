@@ -12,5 +12,6 @@ export default defineConfig({
     target: 'es2022',
     chunkSizeWarningLimit: 1500,
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:8760' } },
+  // the server compares Origin with Host: keep the one the browser sent
+  server: { proxy: { '/api': { target: 'http://127.0.0.1:8760', changeOrigin: false } } },
 });

@@ -183,7 +183,7 @@ def ten_coats(painter: Painter) -> None:
     )
 
 
-def browser() -> None:
+def browser(pause_ms: int, what: str) -> None:
     """From the pointer event to the frame drawn in its colours, on the four-coat demo."""
     with served() as address, browsing() as page:
         open_demo(page, address)
@@ -209,6 +209,8 @@ def browser() -> None:
             # on the sky 5° are about 3.8 px of a 272 px disc
             page.mouse.move(x + 24 * np.sin(turn), y + 24 * np.cos(turn))
             page.evaluate(WAIT_FOR_DRAWING, before)
+            if pause_ms:
+                page.wait_for_timeout(pause_ms)
         page.mouse.up()
         text = page.evaluate(
             "JSON.stringify(performance.getEntriesByName('haze:colours').map(e => e.duration))"
@@ -216,7 +218,7 @@ def browser() -> None:
         drawn = sorted(json.loads(text))
         p95 = drawn[int(0.95 * len(drawn))]
         say(
-            f"pointer to drawn frame, {len(drawn)} moves",
+            f"pointer to drawn frame, {len(drawn)} moves, {what}",
             f"{statistics.median(drawn):.0f} ms, p95 {p95:.0f} ms",
             "p95 <= 150 ms",
         )
@@ -233,7 +235,8 @@ def main() -> None:
     film(40_000)
     window()
     ten_coats(painter)
-    browser()
+    browser(100, "ten a second")
+    browser(0, "without pause")
 
 
 if __name__ == "__main__":

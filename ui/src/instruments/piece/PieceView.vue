@@ -168,7 +168,7 @@ defineExpose({
       >
         {{ look.label }}
       </button>
-      <span class="state number">{{
+      <span v-if="width > 440" class="state number">{{
         store.after === 0
           ? 'bare piece'
           : `after coat ${store.after} of ${store.plan?.coats.length}`
@@ -179,7 +179,6 @@ defineExpose({
 
 <style scoped>
 .piece {
-  container-type: inline-size;
   display: flex;
   flex-direction: column;
   min-width: 0;
@@ -254,10 +253,5 @@ canvas:focus-visible {
   padding-right: 6px;
   font-size: var(--f14);
   color: #111;
-}
-@container (max-width: 440px) {
-  .state {
-    display: none;
-  }
 }
 </style>

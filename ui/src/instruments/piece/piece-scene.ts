@@ -40,10 +40,10 @@ void main() {
 /** One fixed ambient shade of linear light, as a factor on encoded bytes. */
 const SHADE = Float32Array.from({ length: 256 }, (_, i) => (0.7 + (0.3 * i) / 255) ** (1 / 2.4));
 
-const MOST_DRAG_PIXELS = 240_000;
+const MOST_DRAG_PIXELS = 200_000;
 // L* 55, the card every piece stands on; three.js takes it as sRGB
 const CARD_GREY = 0x838383;
-const COARSE_CELL = 1;
+const COARSE_CELL = 1.3;
 const SLOW_DRAW_MS = 20;
 const RING_POINTS = 96;
 const HOME = { azimuth: 18, elevation: 12 };
