@@ -5,6 +5,8 @@ BIN := $(VENV)/bin
 UI_SOURCES := $(shell find ui/src ui/public -type f 2>/dev/null) ui/index.html ui/vite.config.ts ui/tsconfig.json
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PORT ?= 8760
+# lock files without the address they were made from
+COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
 .PHONY: demo dev test lint types chromium bench shots clean lock openapi
 
@@ -67,8 +69,8 @@ shots: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 
 lock: $(VENV)/.stamp-dev
 	$(PIP) pip-tools
-	$(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host -o requirements.lock pyproject.toml
-	$(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
+	$(COMPILE) -o requirements.lock pyproject.toml
+	$(COMPILE) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 
 clean:
 	rm -rf $(VENV) ui/node_modules src/haze/web/static

@@ -16,7 +16,7 @@ PLAN_NAME = "Wardens of the spring tide"
 
 
 class StandIn(BaseModel):
-    """A figure to plan on when the painter has no mesh of the own one, with its true height."""
+    """A figure to plan on for a painter without a mesh, with its true height."""
 
     mesh: MeshView
     height_mm: float

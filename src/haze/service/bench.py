@@ -8,7 +8,7 @@ from haze.core.plan.document import Plan
 from haze.service import plans
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.painter import Painter, Painters
-from haze.service.pieces import Pieces, ReadyPiece, piece_key
+from haze.service.pieces import Pieces, ReadyPiece, key_of, piece_key
 from haze.store.connection import Database, MissingError
 
 
@@ -27,11 +27,6 @@ class Bench:
         """Stop jobs and close the database."""
         self.jobs.close()
         self.db.close()
-
-    def key_of(self, plan: Plan) -> str:
-        """Cache key of a plan's piece."""
-        p = plan.piece
-        return piece_key(p.mesh, up=p.up, show=p.show, turn_deg=p.turn_deg)
 
     def prepare(
         self, mesh: str, *, up: str, show: str, turn_deg: float
@@ -55,4 +50,4 @@ class Bench:
 
     def painter(self, plan: Plan) -> Painter:
         """The painter of a plan's piece."""
-        return self.painters.of(self.piece(self.key_of(plan)))
+        return self.painters.of(self.piece(key_of(plan.piece)))

@@ -20,6 +20,7 @@ from haze.core.light.directions import COUNT
 from haze.core.light.mesh import PreparedMesh, prepare
 from haze.core.light.reach import buried, reachable, share
 from haze.core.light.stations import ambient
+from haze.core.plan.document import Piece
 from haze.formats.meshes import read_mesh
 from haze.service.jobs import Report
 from haze.store import meshes
@@ -45,6 +46,11 @@ def piece_key(mesh: str, *, up: str, show: str, turn_deg: float) -> str:
     """Hash of all that the prepared piece and its visibility depend on."""
     what = f"{mesh} {up} {show} {turn_deg % 360:.3f} {meshing.ALGORITHM} {seeing.ALGORITHM} {COUNT}"
     return hashlib.sha256(what.encode()).hexdigest()
+
+
+def key_of(piece: Piece) -> str:
+    """Cache key of a plan's piece."""
+    return piece_key(piece.mesh, up=piece.up, show=piece.show, turn_deg=piece.turn_deg)
 
 
 class Pieces:

@@ -12,17 +12,19 @@ from haze.core.errors import HazeError
 from haze.core.light.mesh import default_show
 from haze.core.plan.document import (
     AirbrushUsed,
+    Coat,
     PaintUsed,
     Piece,
     Plan,
     Room,
     Schools,
+    TaskName,
     ThinnerUsed,
 )
-from haze.core.plan.drafts import LIGHT_SCHOOLS, first_coats
+from haze.core.plan.drafts import LIGHT_SCHOOLS, Angle, draft_coat, first_coats, ground_angles
 from haze.formats.meshes import read_mesh
 from haze.service import starter
-from haze.service.pieces import piece_key
+from haze.service.pieces import key_of
 from haze.service.spray_io import Strict
 from haze.store import meshes, plans, shelf
 from haze.store.connection import Database
@@ -106,12 +108,7 @@ def summary(row: PlanRow) -> PlanSummary:
         school=school_words(plan.schools),
         updated_at=row.updated_at,
         film=[coat.paint.masstone for coat in plan.coats],
-        piece_key=piece_key(
-            plan.piece.mesh,
-            up=plan.piece.up,
-            show=plan.piece.show,
-            turn_deg=plan.piece.turn_deg,
-        ),
+        piece_key=key_of(plan.piece),
     )
 
 
@@ -309,3 +306,35 @@ def add(db: Database, plan: Plan, *, what: str) -> PlanView:
             what=what,
         )
     return view(row)
+
+
+class NewCoatBody(Strict):
+    """A coat to draft for a plan; `over` is the colour it will lie on."""
+
+    plan: Plan
+    id: str = Field(pattern=r"^[A-Za-z0-9_-]{1,48}$")
+    task: TaskName
+    paint: PaintUsed
+    thinner: ThinnerUsed
+    over: str = Field(pattern=r"^#[0-9a-fA-F]{6}$")
+
+
+def draft(body: NewCoatBody) -> Coat:
+    """A coat by the plan's schools, from its light or from all round."""
+    light = body.plan.light
+    angles = (
+        ground_angles()
+        if body.task in ("prime", "varnish")
+        else [Angle(light.azimuth_deg, light.elevation_deg, light.softness_deg)]
+    )
+    return draft_coat(
+        body.id,
+        task=body.task,
+        paint=body.paint,
+        thinner=body.thinner,
+        airbrush=body.plan.airbrush,
+        room=body.plan.room,
+        schools=body.plan.schools,
+        angles=angles,
+        over=body.over,
+    )

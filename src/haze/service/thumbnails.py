@@ -10,6 +10,7 @@ from PIL import Image
 from haze.core.light.picture import picture
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
+from haze.service.pieces import key_of
 
 WIDTH, HEIGHT = 150, 190
 VERSION = 1
@@ -18,7 +19,7 @@ VERSION = 1
 def thumbnail(bench: Bench, plan: Plan) -> bytes:
     """PNG of the piece as planned; `MissingError` until the piece is worked out."""
     key = hashlib.sha256(
-        f"{VERSION} {bench.key_of(plan)} {plan.model_dump_json()}".encode()
+        f"{VERSION} {key_of(plan.piece)} {plan.model_dump_json()}".encode()
     ).hexdigest()
     path = bench.folder / "cache" / f"{key}.png"
     if path.exists():

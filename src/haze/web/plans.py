@@ -6,11 +6,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from haze.core.plan.document import Coat, PaintUsed, Plan, TaskName, ThinnerUsed
-from haze.core.plan.drafts import Angle, draft_coat, ground_angles
+from haze.core.plan.document import Coat, Plan
 from haze.service import plans
 from haze.service.bench import Bench
-from haze.service.plans import NewPlan, PlanSummary, PlanView
+from haze.service.plans import NewCoatBody, NewPlan, PlanSummary, PlanView
 from haze.service.spray_io import Strict
 from haze.service.thumbnails import thumbnail
 from haze.service.workings import PlanWorkings, workings
@@ -47,38 +46,6 @@ class Emptied(BaseModel):
 
 class PlanBody(Strict):
     plan: Plan
-
-
-class NewCoatBody(Strict):
-    """A coat to draft for a plan; `over` is the colour it will lie on."""
-
-    plan: Plan
-    id: str = Field(pattern=r"^[A-Za-z0-9_-]{1,48}$")
-    task: TaskName
-    paint: PaintUsed
-    thinner: ThinnerUsed
-    over: str = Field(pattern=r"^#[0-9a-fA-F]{6}$")
-
-
-def draft(body: NewCoatBody) -> Coat:
-    """A coat by the plan's schools, from its light or from all round."""
-    light = body.plan.light
-    angles = (
-        ground_angles()
-        if body.task in ("prime", "varnish")
-        else [Angle(light.azimuth_deg, light.elevation_deg, light.softness_deg)]
-    )
-    return draft_coat(
-        body.id,
-        task=body.task,
-        paint=body.paint,
-        thinner=body.thinner,
-        airbrush=body.plan.airbrush,
-        room=body.plan.room,
-        schools=body.plan.schools,
-        angles=angles,
-        over=body.over,
-    )
 
 
 def plans_blueprint(bench: Bench) -> APIBlueprint:
@@ -140,6 +107,6 @@ def plans_blueprint(bench: Bench) -> APIBlueprint:
 
     @api.post("/coats/draft", responses={200: Coat})
     def draft_one(body: NewCoatBody) -> dict[str, object]:
-        return draft(body).model_dump()
+        return plans.draft(body).model_dump()
 
     return api

@@ -1293,7 +1293,7 @@ export interface components {
         };
         /**
          * StandIn
-         * @description A figure to plan on when the painter has no mesh of the own one, with its true height.
+         * @description A figure to plan on for a painter without a mesh, with its true height.
          */
         StandIn: {
             /** Height Mm */

@@ -10,6 +10,7 @@ from haze.core.plan.amounts import CoatAmounts
 from haze.core.plan.document import Coat, StationAt
 from haze.core.plan.holding import holding_words
 from haze.core.plan.waits import Waits
+from haze.core.units import psi_to_bar
 
 Kind = Literal["pour", "trial", "spray", "dry", "rinse"]
 
@@ -48,7 +49,8 @@ def trial_words(coat: Coat) -> str:
     """The setting to try on card before the piece."""
     s = coat.spray
     return (
-        f"Try on card at {s.pressure_psi:g} psi, {s.distance_mm:g} mm, trigger stop "
+        f"Try on card at {s.pressure_psi:g} psi ({psi_to_bar(s.pressure_psi):.2g} bar), "
+        f"{s.distance_mm:g} mm, trigger stop "
         f"{s.trigger:.0%}."
     )
 
