@@ -5,19 +5,20 @@ All numbers of the scattering table are judged, until a painter's swatches repla
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal, get_args
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from haze.core.errors import UnknownNameError
 from haze.core.film.difference import ciede2000, lab_of, oklch_of
-from haze.core.film.finish import inside_film, outside_film
+from haze.core.film.finish import inside_film, outside_film, surface_of
 from haze.core.film.kubelka_munk import absorption_ratio, film, thick
 from haze.core.film.spectra import (
     BAND_CENTRES_NM,
+    BANDS,
     decode_srgb,
     luminance_of,
     parse_hex,
@@ -54,16 +55,25 @@ MASSTONE: tuple[str, ...] = ("opaque", "semi_opaque")
 SWATCH_UM = 10.0
 BLACK_CARD, WHITE_CARD = "#0c0c0d", "#f6f6f2"
 HIDING_SHARE = 0.98
+CLEAR_SCATTER, CLEAR_HIDES_UM = 0.03, 30.0  # less scattering, and later hiding, is clear (judged)
 FINE_DIFFERENCE = 3.0  # ΔE00 a painter accepts as covered
 
 
 @dataclass(frozen=True, slots=True)
 class PaintOptics:
-    """K and S of a paint, twelve bands of 25 nm from 400 to 700 nm, and its finish."""
+    """What a paint, or a mix of paints, does to light; bands are 12 of 25 nm, 400 to 700 nm.
+
+    `surface` is the surface term of its dry finish; `flake` the share of the film that is metal
+    flake, which shows `flake_inside` where it lies; `emission` what fluorescence adds in linear RGB
+    on a white ground at full strength.
+    """
 
     absorb_per_um: Array
     scatter_per_um: Array
-    finish: str
+    surface: float
+    flake: float = 0.0
+    flake_inside: Array | None = None
+    emission: Array | None = None
 
 
 def whiteness(linear_rgb: Array) -> float:
@@ -105,6 +115,66 @@ def _solve_absorption(scatter: Array, goal: Array, ground: Array) -> Array:
     return 0.5 * (low + high)
 
 
+FLAKE_UM = 1.5  # film over which metal flake closes [µm] (judged)
+GLOW_UM = 4.0  # film over which a fluorescent paint gives most of its light [µm] (judged)
+EMISSION = 0.55  # linear RGB a fully fluorescent paint adds over white (judged)
+
+
+def flake_cover(optics: PaintOptics, film_um: ArrayLike) -> Array:
+    """Share of the surface [-] that metal flake closes: 1 − e^(−X/1.5 µm)."""
+    return np.asarray(1.0 - np.exp(-optics.flake * np.asarray(film_um) / FLAKE_UM))
+
+
+def film_over(optics: PaintOptics, ground: ArrayLike, film_um: ArrayLike) -> Array:
+    """(12, ...) float [-]: reflectance inside the binder of a film of this paint.
+
+    Parameters
+    ----------
+    ground : (12, ...) float [-], inside the binder
+    film_um : float or (...) float [µm, dry]
+    """
+    below = np.asarray(ground, dtype=np.float64)
+    x = np.asarray(film_um, dtype=np.float64)
+    rank = (-1,) + (1,) * max(below.ndim - 1, x.ndim)
+    if below.ndim < len(rank):
+        below = below.reshape((12,) + (1,) * (len(rank) - below.ndim) + below.shape[1:])
+    k, s = optics.absorb_per_um.reshape(rank), optics.scatter_per_um.reshape(rank)
+    out = film(k, s, below, x)
+    if optics.flake_inside is not None and optics.flake > 0:
+        cover = flake_cover(optics, x)
+        out = cover * optics.flake_inside.reshape(rank) + (1 - cover) * out
+    return out
+
+
+def masstone_inside(optics: PaintOptics) -> Array:
+    """(12,) float [-]: an endless film, inside the binder; flake hides what is mixed into it."""
+    if optics.flake_inside is not None and optics.flake > 0:
+        return optics.flake_inside
+    return thick(optics.absorb_per_um, optics.scatter_per_um)
+
+
+def masstone_rgb(optics: PaintOptics) -> Array:
+    """(3,) float: linear sRGB of an endless film as seen dry."""
+    return rgb_of(outside_film(masstone_inside(optics), optics.surface))
+
+
+def is_clear(optics: PaintOptics) -> bool:
+    """Whether a paint is one to be seen through: it scatters little and hides late."""
+    if optics.flake > 0 or float(optics.scatter_per_um.mean()) >= CLEAR_SCATTER:
+        return False
+    return hiding_um(optics) > CLEAR_HIDES_UM
+
+
+def swatch_rgb(optics: PaintOptics) -> Array:
+    """(3,) float: what a chip shows: an endless film, or 10 µm over white for a transparent one."""
+    if optics.flake == 0 and not optics.scatter_per_um.any():
+        return decode_srgb(parse_hex(WHITE_CARD))  # clear varnish: the card itself
+    if is_clear(optics):
+        white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
+        return rgb_of(outside_film(film_over(optics, white, SWATCH_UM), optics.surface))
+    return masstone_rgb(optics)
+
+
 def hiding_um(optics: PaintOptics) -> float:
     """Dry film [µm] at which Y over black is 98 % of Y over white; 999 when it never is."""
     black = inside_film(spectrum_of_hex(BLACK_CARD), "matt")
@@ -113,7 +183,9 @@ def hiding_um(optics: PaintOptics) -> float:
     def ratio(x: float) -> float:
         seen = [
             luminance_of(
-                outside_film(film(optics.absorb_per_um, optics.scatter_per_um, g, x), optics.finish)
+                outside_film(
+                    film(optics.absorb_per_um, optics.scatter_per_um, g, x), optics.surface
+                )
             )
             for g in (black, white)
         ]
@@ -128,17 +200,18 @@ def hiding_um(optics: PaintOptics) -> float:
     return float(high)
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=2048)
 def _cached_paint(text: str, opacity: str, finish: str) -> PaintOptics:
     rgb = decode_srgb(parse_hex(text))
     goal = inside_film(spectrum_of_hex(text), finish)
     s = scattering(rgb, opacity)
+    surface = float(surface_of(finish))
     if opacity in MASSTONE:
-        optics = PaintOptics(absorption_ratio(goal) * s, s, finish)
+        optics = PaintOptics(absorption_ratio(goal) * s, s, surface)
         scale = min(1.0, hiding_um(optics) / LEAST_HIDING_UM[opacity])
-        return PaintOptics(optics.absorb_per_um * scale, s * scale, finish)
+        return PaintOptics(optics.absorb_per_um * scale, s * scale, surface)
     white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
-    optics = PaintOptics(_solve_absorption(s, goal, white), s, finish)
+    optics = PaintOptics(_solve_absorption(s, goal, white), s, surface)
     if opacity != "semi_transparent":
         return optics
     for _ in range(4):  # a dark tint hides by absorbing: the floor may stay out of reach
@@ -146,7 +219,7 @@ def _cached_paint(text: str, opacity: str, finish: str) -> PaintOptics:
         if reach >= 1.0:
             break
         s = s * max(reach, 0.25)
-        optics = PaintOptics(_solve_absorption(s, goal, white), s, finish)
+        optics = PaintOptics(_solve_absorption(s, goal, white), s, surface)
     return optics
 
 
@@ -168,6 +241,20 @@ def paint_optics(masstone: str, *, opacity: str, finish: str = "matt") -> PaintO
     return _cached_paint(masstone.lower(), opacity, finish)
 
 
+def metallic(masstone: str, *, finish: str = "satin") -> PaintOptics:
+    """A metallic paint: flake that closes with thickness; nothing else of it shows."""
+    none = np.zeros(BANDS)
+    seen = inside_film(spectrum_of_hex(masstone), finish)
+    return PaintOptics(none, none, float(surface_of(finish)), flake=1.0, flake_inside=seen)
+
+
+def fluorescent(optics: PaintOptics, *, masstone: str, strength: float) -> PaintOptics:
+    """The paint with an emission of its own hue, `strength` 0 to 1."""
+    rgb = decode_srgb(parse_hex(masstone))
+    own = rgb / max(float(rgb.max()), 1e-6)
+    return replace(optics, emission=EMISSION * strength * own)
+
+
 def covering_um(optics: PaintOptics, *, ground: Array) -> float:
     """Dry film [µm] at which the colour is within ΔE00 3 of its thick colour over this ground.
 
@@ -175,14 +262,10 @@ def covering_um(optics: PaintOptics, *, ground: Array) -> float:
     ----------
     ground : (12,) float [-], reflectance inside the binder
     """
-    goal = lab_of(
-        rgb_of(outside_film(thick(optics.absorb_per_um, optics.scatter_per_um), optics.finish))
-    )
+    goal = lab_of(masstone_rgb(optics))
     x = np.geomspace(0.1, 1000.0, 400)
-    inside = film(
-        optics.absorb_per_um[:, None], optics.scatter_per_um[:, None], ground[:, None], x[None, :]
-    )
-    seen = lab_of(rgb_of(outside_film(inside, optics.finish)).T)
+    inside = film_over(optics, np.asarray(ground), x)
+    seen = lab_of(rgb_of(outside_film(inside, optics.surface)).T)
     off = ciede2000(seen, goal) > FINE_DIFFERENCE
     last = np.nonzero(off)[0]
     if not len(last):

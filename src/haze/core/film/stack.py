@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from haze.core.film.difference import lightness_of
-from haze.core.film.finish import SURFACE, inside_film, outside_film
-from haze.core.film.kubelka_munk import INTERNAL_REFLECTION, film
-from haze.core.film.paint import PaintOptics
+from haze.core.film.finish import inside_film, outside_film, surface_of
+from haze.core.film.kubelka_munk import INTERNAL_REFLECTION
+from haze.core.film.paint import PaintOptics, film_over
 from haze.core.film.spectra import (
     BAND_TO_RGB,
     LUMINANCE,
@@ -53,8 +53,8 @@ def colours_of_stack(
     inside = inside_film(spectrum_of_hex(ground), ground_finish)
     seen: list[str] = []
     for optics, film_um in coats:
-        inside = film(optics.absorb_per_um, optics.scatter_per_um, inside, film_um)
-        seen.append(to_hex(rgb_of(outside_film(inside, optics.finish))))
+        inside = film_over(optics, inside, film_um)
+        seen.append(to_hex(rgb_of(outside_film(inside, optics.surface))))
     return seen
 
 
@@ -64,20 +64,30 @@ def start_ground(ground: str, vertices: int) -> Floats:
     return np.repeat(inside[:, None], vertices, axis=1)
 
 
-def add_coat(ground: Floats, optics: PaintOptics, film_um: Floats) -> Floats:
-    """Reflectance inside the binder after one more coat.
+def add_coat(
+    ground: Floats, optics: PaintOptics, film_um: Floats, *, droplet_um: float | None = None
+) -> Floats:
+    """Reflectance inside the binder after one more coat; flake is laid on by `skin`.
+
+    A coat of few splats is no closed film. The number of splats over a point is Poisson with mean
+    X/h, and the mean of e^(−2γkh) over it is e^(−X(1 − e^(−2γh))/h): the film's own decay with
+    2γ replaced by (1 − e^(−2γh))/h. The reflectance is taken at that mean.
 
     Parameters
     ----------
     ground : (12, n) float32 [-]
     film_um : (n,) float32 [µm, dry]
+    droplet_um : float [µm, dry], h, thickness of one splat; None for a closed film
     """
     # a trace of absorption keeps γ above zero, where float32 would lose the lossless limit
     k = np.maximum(optics.absorb_per_um, 1e-7)
     s = optics.scatter_per_um
     gamma = np.sqrt(k * (k + 2 * s))
     rho = (s / np.maximum(k + s + gamma, 1e-12)).astype(np.float32)[:, None]
-    decay = (-2 * gamma).astype(np.float32)[:, None]
+    loss = 2 * gamma
+    if droplet_um:
+        loss = -np.expm1(-loss * droplet_um) / droplet_um
+    decay = (-loss).astype(np.float32)[:, None]
     out = np.empty_like(ground)
     for start in range(0, ground.shape[1], CHUNK):
         part = slice(start, start + CHUNK)
@@ -95,13 +105,19 @@ def add_coat(ground: Floats, optics: PaintOptics, film_um: Floats) -> Floats:
     return out
 
 
-def linear_rgb(inside: Floats, finish: str) -> Floats:
-    """(3, n) float32: linear sRGB as seen, from inside the binder, band-major."""
-    s = np.float32(SURFACE[finish])
+def linear_rgb(inside: Floats, finish: str | float | Floats) -> Floats:
+    """(3, n) float32: linear sRGB as seen, from inside the binder, band-major.
+
+    Parameters
+    ----------
+    finish : a finish by name, its surface term, or (n,) float32 surface terms
+    """
+    every = finish if isinstance(finish, np.ndarray) else np.float32(surface_of(finish))
     k2 = np.float32(INTERNAL_REFLECTION)
     out = np.empty((3, inside.shape[1]), dtype=np.float32)
     for start in range(0, inside.shape[1], CHUNK):
         r = inside[:, start : start + CHUNK]
+        s = every[start : start + CHUNK] if isinstance(every, np.ndarray) else every
         y = (1 - k2) * r / (1 - k2 * r)
         seen = np.minimum(y * (y + s) / (y + s / 4), 1)
         out[:, start : start + CHUNK] = BAND_TO_RGB_32.T @ seen

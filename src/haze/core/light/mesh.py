@@ -6,26 +6,31 @@ enough to show gradients, Morton order, a diagonal of 100 and z up with the show
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import fast_simplification
 import numpy as np
 from numpy.typing import NDArray
 
-from haze.core.errors import MeshError
+from haze.core.errors import CancelledError, MeshError
+from haze.core.light.bodies import body_of_vertices, carry_over
+from haze.core.light.scale import DIAGONAL
+from haze.core.light.winding import face_outward
 
 Array = NDArray[np.float64]
 Floats = NDArray[np.float32]
 Ints = NDArray[np.int32]
 
-ALGORITHM = 2  # part of every cache key: raise it when the output changes
+ALGORITHM = 3  # part of every cache key: raise it when the output changes
 MOST_VERTICES = 60_000
 LEAST_VERTICES = 20_000
-DIAGONAL = 100.0
 LONGEST_EDGE = DIAGONAL / 75.0
 SHOW_SIDES = ("-y", "+y", "-x", "+x", "-z", "+z")
 UP_AXES = ("z", "y", "x", "-z", "-y", "-x")
 MOST_FACES = 3_000_000
+LOOSE_ABOVE = 1.2  # corners per face
+LOOSE_GAPS = (1e-5, 1e-4, 5e-4, 2e-3)  # shares of the size
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,8 +49,18 @@ class PreparedMesh:
     faces: Ints  # (m, 3) int32
     normals: Floats  # (n, 3) float32, unit
     vertex_area: Floats  # (n,) float32, sums to the surface
+    body: Ints  # (n,) int32, lowest original face number of the body
     height: float  # along z, in units of the diagonal 100
     raw_area: float  # surface of the mesh as read, same units
+    frame: Array  # (3, 4) float64, prepared = frame @ (file x, y, z, 1)
+
+    def to_file(self, points: Array) -> Array:
+        """(k, 3) float: prepared points in the axes and units of the file."""
+        return np.asarray((points - self.frame[:, 3]) @ np.linalg.inv(self.frame[:, :3]).T)
+
+    def from_file(self, points: Array) -> Array:
+        """(k, 3) float: points of the file in the prepared frame."""
+        return np.asarray(points @ self.frame[:, :3].T + self.frame[:, 3])
 
     def mm_per_unit(self, height_mm: float) -> float:
         """Scale [mm per unit] for a true height."""
@@ -116,10 +131,19 @@ def default_show(up: str) -> str:
     return {"z": "-y", "-z": "-y", "y": "+z", "-y": "+z"}.get(up, "-y")
 
 
-def merge_corners(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
-    """Merge corners within a millionth of the size; drop collapsed and doubled faces."""
+def merge_corners(
+    vertices: Array, faces: Ints, *, within: float = 1e-6
+) -> tuple[Array, Ints, Ints]:
+    """Merge corners on a grid of a share of the size; drop collapsed and doubled faces.
+
+    The third array holds the number each kept face had before.
+
+    Parameters
+    ----------
+    within : float [-], step of the grid as a share of the size, at least a millionth
+    """
     span = float(np.max(np.ptp(vertices, axis=0)))
-    grid = np.round((vertices - vertices.min(axis=0)) / (span * 1e-6)).astype(np.int64)
+    grid = np.round((vertices - vertices.min(axis=0)) / (span * within)).astype(np.int64)
     # 1e6 steps fit 20 bits an axis, so the key is exact
     key = (grid[:, 0] << 40) | (grid[:, 1] << 20) | grid[:, 2]
     _, first, inverse = np.unique(key, return_index=True, return_inverse=True)
@@ -128,20 +152,31 @@ def merge_corners(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
     rank[order] = np.arange(len(order))
     merged = vertices[first[order]]
     f = rank[inverse.ravel()][faces].astype(np.int32)
-    f = f[(f[:, 0] != f[:, 1]) & (f[:, 1] != f[:, 2]) & (f[:, 2] != f[:, 0])]
-    _, keep = np.unique(np.sort(f, axis=1), axis=0, return_index=True)
-    f = f[np.sort(keep)]
-    return drop_unused(merged, f)
+    number = np.flatnonzero((f[:, 0] != f[:, 1]) & (f[:, 1] != f[:, 2]) & (f[:, 2] != f[:, 0]))
+    low, middle, high = np.sort(f[number], axis=1).astype(np.int64).T
+    span_key = np.int64(len(merged))
+    # two numbers instead of rows: sorting rows is slow
+    order = np.lexsort((high, low * span_key + middle))
+    pair, last = (low * span_key + middle)[order], high[order]
+    fresh = np.r_[True, (pair[1:] != pair[:-1]) | (last[1:] != last[:-1])]
+    number = np.sort(number[order[fresh]]) if len(number) else number
+    v, f = drop_unused(merged, f[number])
+    return v, f, number.astype(np.int32)
 
 
-def face_outward(vertices: Array, faces: Ints) -> Ints:
-    """Faces turned so that the enclosed volume is positive: an inside-out mesh comes right.
+def joined_corners(vertices: Array, faces: Ints) -> tuple[Array, Ints, Ints]:
+    """Corners merged, more coarsely when the triangles would not hang together otherwise.
 
-    All faces turn together; patches with mixed windings are not told apart here.
+    A closed mesh has half as many corners as faces, a heap of loose triangles three times as many;
+    loose ones are joined over growing gaps, and in the end until the mesh can be held.
     """
-    a, b, c = (vertices[faces[:, i]] for i in range(3))
-    volume = float(np.einsum("ij,ij->", a, np.cross(b, c)))
-    return np.ascontiguousarray(faces[:, ::-1]) if volume < 0 else faces
+    merged = merge_corners(vertices, faces)
+    for within in LOOSE_GAPS:
+        loose = len(merged[0]) > LOOSE_ABOVE * len(merged[1])
+        if not loose or not len(merged[1]):
+            break
+        merged = merge_corners(vertices, faces, within=within)
+    return merged
 
 
 def drop_unused(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
@@ -247,28 +282,64 @@ def vertex_areas(vertices: Array, faces: Ints) -> Array:
 def _simplify(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array, Ints]:
     # quadric decimation keeps about two faces a vertex
     target = 1.0 - 2.0 * most_vertices / len(faces)
+    if target <= 0:
+        return _clustered(vertices, faces, most_vertices)
     v, f = fast_simplification.simplify(
         vertices.astype(np.float32), faces.astype(np.int32), target_reduction=target
     )
-    return drop_unused(v.astype(np.float64), f.astype(np.int32))
+    v, f = drop_unused(v.astype(np.float64), f.astype(np.int32))
+    return (v, f) if len(v) <= MOST_VERTICES else _clustered(v, f, most_vertices)
 
 
-def prepare(raw: RawMesh, *, up: str, show: str, turn_deg: float = 0.0) -> PreparedMesh:
+def _clustered(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array, Ints]:
+    """Corners merged on ever coarser grids until few enough are left."""
+    within = 2e-3
+    while len(vertices) > most_vertices and within < 0.1:
+        vertices, faces, _ = merge_corners(vertices, faces, within=within)
+        within *= 1.5
+    return vertices, faces
+
+
+def prepare(
+    raw: RawMesh,
+    *,
+    up: str,
+    show: str,
+    turn_deg: float = 0.0,
+    progress: Callable[[float], bool] | None = None,
+) -> PreparedMesh:
     """Prepare a mesh: 20–60k vertices where its form allows, in the piece frame.
 
-    Raises `MeshError` with one sentence when the mesh cannot be used.
+    Parameters
+    ----------
+    progress : called with the share done; returning False cancels (`CancelledError`)
+
+    Raises
+    ------
+    MeshError, with one sentence, when the mesh cannot be used
     """
+
+    def tell(done: float) -> None:
+        if progress and not progress(done):
+            raise CancelledError("Stopped before the surface was prepared.")
+
     require_usable(raw)
-    vertices = raw.vertices @ frame_rotation(up, show, turn_deg).T
-    vertices = vertices - 0.5 * (vertices.min(axis=0) + vertices.max(axis=0))
-    vertices = vertices * (DIAGONAL / float(np.linalg.norm(np.ptp(vertices, axis=0))))
-    vertices, faces = merge_corners(vertices, raw.faces)
+    turn = frame_rotation(up, show, turn_deg)
+    turned = raw.vertices @ turn.T
+    middle = 0.5 * (turned.min(axis=0) + turned.max(axis=0))
+    scale = DIAGONAL / float(np.linalg.norm(np.ptp(turned, axis=0)))
+    vertices, faces, number = joined_corners((turned - middle) * scale, raw.faces)
     if len(faces) == 0:
         raise MeshError("The mesh has no surface: all its triangles are empty.")
+    tell(0.3)
     faces = face_outward(vertices, faces)
+    tell(0.5)
     raw_area = float(_area(vertices, faces).sum())
+    body = body_of_vertices(faces, number, len(vertices))
+    old_vertices = vertices
     if len(vertices) > MOST_VERTICES:
         vertices, faces = _simplify(vertices, faces, MOST_VERTICES * 3 // 4)
+    tell(0.8)
     longest = LONGEST_EDGE
     for _ in range(4):
         vertices, faces = split_long_edges(
@@ -280,9 +351,11 @@ def prepare(raw: RawMesh, *, up: str, show: str, turn_deg: float = 0.0) -> Prepa
     height = float(np.ptp(vertices[:, 2]))
     if height < 1e-6 * DIAGONAL:
         raise MeshError("The mesh is flat along its up direction; choose another way up.")
+    body = carry_over(vertices, faces, old_vertices=old_vertices, old_body=body)
     order = morton_order(vertices)
     rank = np.empty_like(order)
     rank[order] = np.arange(len(order))
+    body = body[order]
     vertices, faces = vertices[order], rank[faces].astype(np.int32)
     # neighbouring faces follow each other too, so that a renderer meets each vertex once
     faces = faces[np.argsort(faces.min(axis=1), kind="stable")]
@@ -291,6 +364,8 @@ def prepare(raw: RawMesh, *, up: str, show: str, turn_deg: float = 0.0) -> Prepa
         faces=np.ascontiguousarray(faces),
         normals=vertex_normals(vertices, faces).astype(np.float32),
         vertex_area=vertex_areas(vertices, faces).astype(np.float32),
+        body=body,
         height=height,
         raw_area=raw_area,
+        frame=np.column_stack([turn * scale, -middle * scale]),
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, pi
 
@@ -11,6 +12,7 @@ from scipy.spatial import ConvexHull, QhullError
 
 from haze.core.light.directions import direction_of
 from haze.core.plan.document import Coat
+from haze.core.plan.painting import mix_of
 from haze.core.spray.footprint import STROKE, footprint_sigma_mm
 from haze.core.spray.model import Outcome
 from haze.core.units import drops_to_ml, ml_to_drops
@@ -86,24 +88,33 @@ def pass_seconds(
 def pour(coat: Coat, *, mix_ml: float) -> list[Poured]:
     """Whole drops that make at least `mix_ml` at the coat's thinning, thinner first.
 
-    Among the first few numbers of paint drops the one is taken whose thinner comes out nearest to
-    a whole drop.
+    A mix is poured in whole multiples of its drops. Among the first few multiples the one is taken
+    whose thinner comes out nearest to a whole drop.
     """
     parts, aid = coat.spray.thinner_parts, coat.spray.flow_aid_parts
+    mix = mix_of(coat) if coat.also else [(coat.paint, 1)]
+    unit_ul = sum(drops * paint.drop_ul for paint, drops in mix)
     paint_ml = mix_ml / (1 + parts + aid)
-    least = max(1, ceil(ml_to_drops(paint_ml, drop_ul=coat.paint.drop_ul) - 1e-9))
-    per_drop = parts * coat.paint.drop_ul / coat.thinner.drop_ul
+    least = max(1, ceil(ml_to_drops(paint_ml, drop_ul=unit_ul) - 1e-9))
+    per_unit = parts * unit_ul / coat.thinner.drop_ul
 
     def off(n: int) -> float:
-        return abs(per_drop * n - round(per_drop * n)) / max(per_drop * n, 1.0) + 0.004 * n
+        return abs(per_unit * n - round(per_unit * n)) / max(per_unit * n, 1.0) + 0.004 * n
 
-    paint_drops = min(range(least, least + 4), key=off)
-    thinner_drops = round(per_drop * paint_drops)
-    aid_drops = round(aid * paint_drops * coat.paint.drop_ul / FLOW_AID_DROP_UL)
-    rows = [
-        (coat.thinner.name, "thinner", thinner_drops, coat.thinner.drop_ul, None),
-        (coat.paint.name, "paint", paint_drops, coat.paint.drop_ul, coat.paint.masstone),
-        ("flow aid", "flow_aid", aid_drops, FLOW_AID_DROP_UL, None),
+    units = min(range(least, least + 4), key=off)
+    rows: list[tuple[str, str, int, float, str | None]] = [
+        (coat.thinner.name, "thinner", round(per_unit * units), coat.thinner.drop_ul, None),
+        *(
+            (paint.name, "paint", drops * units, paint.drop_ul, paint.masstone)
+            for paint, drops in mix
+        ),
+        (
+            "flow aid",
+            "flow_aid",
+            round(aid * units * unit_ul / FLOW_AID_DROP_UL),
+            FLOW_AID_DROP_UL,
+            None,
+        ),
     ]
     return [
         Poured(what, role, drops, drops_to_ml(drops, drop_ul=ul), colour)
@@ -118,22 +129,46 @@ def thin_out(vertices_mm: Floats) -> Floats:
     return vertices_mm[::step]
 
 
+def aimed_seconds(area_mm2: float, *, distance_mm: float, speed_mm_s: float) -> float:
+    """Time [s] of one pass of an aimed coat: its area in strokes √(2π)σ apart."""
+    sigma = float(footprint_sigma_mm(np.asarray(distance_mm)))
+    return area_mm2 / (float(STROKE) * sigma) / speed_mm_s
+
+
 def coat_amounts(
-    coat: Coat, *, outcome: Outcome, vertices_mm: Floats, copies: int, cup_ml: float
+    coat: Coat,
+    *,
+    outcome: Outcome,
+    groups_mm: Sequence[Floats],
+    copies: int,
+    cup_ml: float,
+    aimed_mm2: float = 0.0,
 ) -> CoatAmounts:
-    """Volume, time and cup of one coat."""
-    points = thin_out(vertices_mm)
-    seconds = sum(
-        station.passes
-        * pass_seconds(
-            points,
-            azimuth_deg=station.azimuth_deg,
-            elevation_deg=station.elevation_deg,
-            distance_mm=coat.spray.distance_mm,
-            speed_mm_s=coat.spray.speed_mm_s,
+    """Volume, time and cup of one coat.
+
+    Parameters
+    ----------
+    groups_mm : (k, 3) float32 [mm] of each group of parts that is sprayed together
+    aimed_mm2 : float [mm²], surface an aimed coat goes over
+    """
+    s = coat.spray
+    if coat.aim:
+        one = aimed_seconds(aimed_mm2, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
+        seconds = coat.aim.passes * one
+    else:
+        outlines = [thin_out(points) for points in groups_mm]
+        seconds = sum(
+            station.passes
+            * pass_seconds(
+                points,
+                azimuth_deg=station.azimuth_deg,
+                elevation_deg=station.elevation_deg,
+                distance_mm=s.distance_mm,
+                speed_mm_s=s.speed_mm_s,
+            )
+            for station in coat.stations
+            for points in outlines
         )
-        for station in coat.stations
-    )
     spray_ml = float(outcome.flow_ml_min) * seconds / 60.0 * copies
     mix_ml = spray_ml + CUP_REST_ML + TRIAL_ML
     loads = max(1, ceil(mix_ml / cup_ml))

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from haze.core.plan.document import Coat, Plan
+from haze.core.plan.document import Coat, HandStep, Plan
+from haze.core.plan.painting import mix_of
+from haze.core.plan.roles import SPIRIT_ROLES
 from haze.core.spray.constants import PAINTS
 
 SOLVENT_THINNERS = ("lacquer_thinner", "spirit")
@@ -70,9 +72,27 @@ LABEL = Caution(
 )
 
 
-def solvent_in(coat: Coat) -> bool:
-    """Whether a coat holds solvent paint or thinner."""
-    return PAINTS[coat.paint.kind].chemistry != "water" or coat.thinner.kind in SOLVENT_THINNERS
+BY_HAND = Caution("by_hand", "mind", "Wear gloves, and do not shape a brush with your lips.")
+
+
+def solvent_in(step: Coat | HandStep) -> bool:
+    """Whether a step holds solvent paint, thinner or spirit."""
+    paints = [p for p, _ in mix_of(step)] if step.kind == "spray" else [step.paint]
+    if any(p is not None and PAINTS[p.kind].chemistry != "water" for p in paints):
+        return True
+    if step.kind == "hand":
+        return step.role in SPIRIT_ROLES
+    return step.thinner.kind in SOLVENT_THINNERS
+
+
+def step_cautions(step: Coat | HandStep) -> list[Caution]:
+    """What this step's materials need, the gravest first."""
+    if step.off:
+        return []
+    if step.kind == "spray":
+        return coat_cautions(step)
+    found = [SOLVENT, RAGS] if solvent_in(step) else []
+    return [*found, BY_HAND] if step.paint else found
 
 
 def coat_cautions(coat: Coat) -> list[Caution]:
@@ -89,7 +109,7 @@ def coat_cautions(coat: Coat) -> list[Caution]:
 
 def plan_cautions(plan: Plan) -> list[Caution]:
     """All cautions of a session, each once, the gravest first."""
-    return _once([*(c for coat in plan.coats for c in coat_cautions(coat)), AIR, HOME, LABEL])
+    return _once([*(c for step in plan.coats for c in step_cautions(step)), AIR, HOME, LABEL])
 
 
 def _once(cautions: Iterable[Caution]) -> list[Caution]:

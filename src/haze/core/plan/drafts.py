@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from math import ceil
 
 from haze.core.errors import HazeError
@@ -11,6 +12,7 @@ from haze.core.film.finish import inside_film
 from haze.core.film.paint import covering_um
 from haze.core.film.spectra import spectrum_of_hex
 from haze.core.plan.document import (
+    Aim,
     AirbrushUsed,
     Coat,
     KeyLight,
@@ -19,17 +21,12 @@ from haze.core.plan.document import (
     Schools,
     SprayAt,
     StationAt,
-    TaskName,
     ThinnerUsed,
 )
 from haze.core.plan.painting import optics_of
+from haze.core.plan.roles import TaskName, recipe_task
 from haze.core.spray.recipe import NoRecipe, Recipe, find_recipe
 
-LIGHT_SCHOOLS: dict[str, KeyLight] = {
-    "noon": KeyLight(azimuth_deg=0, elevation_deg=90, softness_deg=20),
-    "shoulder": KeyLight(azimuth_deg=55, elevation_deg=45, softness_deg=12),
-    "stage": KeyLight(azimuth_deg=20, elevation_deg=55, softness_deg=25),
-}
 ALL_ROUND: tuple[tuple[float, float], ...] = (
     (45, 25),
     (135, 25),
@@ -57,6 +54,10 @@ def ground_angles() -> list[Angle]:
     return [Angle(a, e, 25.0) for a, e in ALL_ROUND] + [Angle(0, 90, 25.0)]
 
 
+# a whole sequence asks for the same few recipes again and again
+_found_recipe = lru_cache(maxsize=256)(find_recipe)
+
+
 def recipe_for(
     paint: PaintUsed,
     *,
@@ -67,7 +68,7 @@ def recipe_for(
     schools: Schools,
 ) -> Recipe:
     """The school's recipe for a coat; `HazeError` says why there is none and what would help."""
-    found = find_recipe(
+    found = _found_recipe(
         paint.kind,
         needle_mm=airbrush.needle_mm,
         task=task,
@@ -79,6 +80,28 @@ def recipe_for(
     if isinstance(found, NoRecipe):
         raise HazeError(f"{found.reason} {found.change}", field="spray")
     return found
+
+
+def close_recipe_for(
+    paint: PaintUsed,
+    *,
+    task: str,
+    thinner: ThinnerUsed,
+    airbrush: AirbrushUsed,
+    room: Room,
+    schools: Schools,
+) -> Recipe:
+    """A recipe for aiming: near and quiet when that can be clean, so that the spot is small."""
+    quiet = schools.model_copy(update={"pressure": "whisper"})
+    for school in (quiet, schools):
+        try:
+            return recipe_for(
+                paint, task=task, thinner=thinner, airbrush=airbrush, room=room, schools=school
+            )
+        except HazeError:
+            if school is schools:
+                raise
+    raise AssertionError("one of the schools answers or refuses")
 
 
 def spray_of(recipe: Recipe) -> SprayAt:
@@ -114,6 +137,7 @@ def draft_coat(
     angles: list[Angle],
     over: str,
     film_um: float | None = None,
+    aim: Aim | None = None,
 ) -> Coat:
     """A coat with the school's recipe and passes for its task.
 
@@ -121,9 +145,16 @@ def draft_coat(
     ----------
     over : "#rrggbb", the ground this coat goes over, for the passes of a covering coat
     film_um : float [µm, dry] wanted on a square-on surface; None lets the task decide
+    aim : a field to aim at instead of sweeping from the angles
     """
-    recipe = recipe_for(
-        paint, task=task, thinner=thinner, airbrush=airbrush, room=room, schools=schools
+    choose = close_recipe_for if aim else recipe_for
+    recipe = choose(
+        paint,
+        task=recipe_task(task),
+        thinner=thinner,
+        airbrush=airbrush,
+        room=room,
+        schools=schools,
     )
     per_pass = float(recipe.outcome.dry_film_um)
     if film_um is not None:
@@ -141,6 +172,7 @@ def draft_coat(
         paint=paint,
         thinner=thinner,
         spray=spray_of(recipe),
+        aim=aim and aim.model_copy(update={"passes": passes}),
         stations=[
             StationAt(
                 id=f"{identity}-{i + 1}",
@@ -149,7 +181,7 @@ def draft_coat(
                 spread_deg=a.spread_deg,
                 passes=each,
             )
-            for i, a in enumerate(angles)
+            for i, a in enumerate([] if aim else angles)
         ],
     )
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from haze.core.plan.document import Aim
+
 LEVEL = 3.0
 
 
@@ -34,3 +36,19 @@ def holding_words(azimuth_deg: float, elevation_deg: float) -> str:
     if abs(elevation_deg) > 90.0 - LEVEL:
         return f"{_tip(elevation_deg)}; its turn does not matter"
     return f"{_turn(azimuth_deg)}, {_tip(elevation_deg)}"
+
+
+AIM_WORDS = {
+    "recesses": "into the recesses only",
+    "panels": "into the middle of each panel, borders left alone",
+    "edges": "along the edges that face up",
+    "ramp": "from one end, lifting off toward the other",
+    "glow": "round the glow, nearest parts most",
+    "part": "over this part only",
+}
+
+
+def aim_words(aim: Aim) -> str:
+    """Where an aimed coat goes, in words."""
+    words = AIM_WORDS[aim.field]
+    return f"everywhere but {words}" if aim.reversed and aim.field != "ramp" else words

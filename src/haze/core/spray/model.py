@@ -66,6 +66,7 @@ class Outcome:
     touch_dry_still_s: Array
     touch_dry_blown_s: Array
     tip_dry_min: Array
+    splat_dry_um: Array
 
     @property
     def worst(self) -> Array:
@@ -186,6 +187,8 @@ def spray(s: Setting) -> Outcome:
         touch_dry_still_s=full(liquid / still),
         touch_dry_blown_s=full(liquid / blown),
         tip_dry_min=full(tip),
+        # a droplet's volume over its splat's area
+        splat_dry_um=full(sauter * mixture.dry_share / (1.5 * splat**2)),
     )
 
 

@@ -1,0 +1,3 @@
+"""The size every prepared mesh is brought to."""
+
+DIAGONAL = 100.0
