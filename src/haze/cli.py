@@ -22,7 +22,7 @@ from haze import __version__
 from haze.core.errors import HazeError
 from haze.core.light.mesh import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
-from haze.service import film_io, reach_io, spray_io
+from haze.service import colour_io, film_io, reach_io, spray_io
 
 DEFAULT_PORT = 8760
 LOOPBACK = "127.0.0.1"
@@ -69,7 +69,7 @@ def _compute(
     return run
 
 
-def _reach(args: argparse.Namespace) -> None:
+def _mesh_file(args: argparse.Namespace) -> tuple[bytes, str]:
     path = Path(args.mesh)
     try:
         if path.stat().st_size > MOST_BYTES:
@@ -77,24 +77,55 @@ def _reach(args: argparse.Namespace) -> None:
                 f"{path.name} has {path.stat().st_size / 2**20:.0f} MiB; "
                 f"at most {MOST_BYTES // 2**20} are accepted."
             )
-        data = path.read_bytes()
+        return path.read_bytes(), path.name
     except OSError as error:
         raise HazeError(f"{path} cannot be read: {error.strerror}.") from error
 
-    def progress(done: float) -> bool:
-        if sys.stderr.isatty():
-            sys.stderr.write(f"\r{done:4.0%} of the directions looked at")
-            sys.stderr.flush()
-        return True
 
+def _progress(done: float) -> bool:
+    if sys.stderr.isatty():
+        sys.stderr.write(f"\r{done:4.0%} of the directions looked at")
+        sys.stderr.flush()
+    return True
+
+
+def _reach(args: argparse.Namespace) -> None:
+    data, name = _mesh_file(args)
     _write(
         reach_io.reach(
             data,
-            name=path.name,
+            name=name,
             height_mm=args.height_mm,
             up=args.up,
             show=args.show,
-            progress=progress,
+            progress=_progress,
+        )
+    )
+
+
+def _light(text: str) -> tuple[float, float]:
+    try:
+        azimuth, elevation = (float(part) for part in text.split(","))
+    except ValueError:
+        raise argparse.ArgumentTypeError(
+            f"{text!r} is not AZIMUTH,ELEVATION in degrees, such as 40,45"
+        ) from None
+    return azimuth, elevation
+
+
+def _angles(args: argparse.Namespace) -> None:
+    data, name = _mesh_file(args)
+    _write(
+        reach_io.angles(
+            data,
+            name=name,
+            height_mm=args.height_mm,
+            light=args.light,
+            softness_deg=args.softness,
+            stations=args.stations,
+            up=args.up,
+            show=args.show,
+            progress=_progress,
         )
     )
 
@@ -188,14 +219,32 @@ def parser() -> argparse.ArgumentParser:
             "colour after each coat",
             _compute(film_io.FilmIn, film_io.film_colours),
         ),
+        (
+            "mix",
+            "the mixes of given paints nearest to a colour, in whole drops",
+            _compute(colour_io.MixIn, colour_io.mix),
+        ),
+        (
+            "ladder",
+            "rungs from one colour to another, in whole drops",
+            _compute(colour_io.LadderIn, colour_io.ladder),
+        ),
     ):
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
-    reach = command("reach", "area of a mesh and the share spray can reach", _reach)
-    reach.add_argument("mesh", metavar="MESH")
-    reach.add_argument("--height-mm", type=float, required=True)
-    reach.add_argument("--up", choices=UP_AXES, default="z")
-    reach.add_argument("--show", choices=SHOW_SIDES)
+    for name, text, run in (
+        ("reach", "area of a mesh and the share spray can reach, by part", _reach),
+        ("angles", "few stations that paint a light on a mesh", _angles),
+    ):
+        sub = command(name, text, run)
+        sub.add_argument("mesh", metavar="MESH")
+        sub.add_argument("--height-mm", type=float, required=True)
+        sub.add_argument("--up", choices=UP_AXES, default="z")
+        sub.add_argument("--show", choices=SHOW_SIDES)
+        if name == "angles":
+            sub.add_argument("--light", type=_light, default=(40.0, 45.0), metavar="AZ,EL")
+            sub.add_argument("--softness", type=float, default=15.0, metavar="DEG")
+            sub.add_argument("--stations", type=int, default=3, metavar="K")
     return top
 
 

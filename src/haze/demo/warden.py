@@ -198,12 +198,24 @@ def _lamp(s: Solid) -> None:
     s.add(ring((x, y, z + 8.1), 0.85, 0.27, "y"), low, high, 0.1)
 
 
-def build(step: float = STEP) -> tuple[NDArray[np.float32], NDArray[np.int32]]:
-    """Vertices [mm] and faces of the warden."""
-    s = Solid((-14.5, -14.5, -0.8), (14.5, 14.5, 47.5), step)
+def base(step: float = STEP) -> tuple[NDArray[np.float32], NDArray[np.int32]]:
+    """The round base with its cobbles, bollard and rope [mm]."""
+    s = Solid((-14.5, -14.5, -0.8), (14.5, 14.5, 11), step)
     _base(s)
+    return s.mesh()
+
+
+def figure(step: float = STEP) -> tuple[NDArray[np.float32], NDArray[np.int32]]:
+    """The man himself [mm]."""
+    s = Solid((-11, -10.5, 2.2), (12, 8.5, 34.5), step)
     _coat(s)
     _arms(s)
     _cape_and_head(s)
+    return s.mesh()
+
+
+def lamp(step: float = STEP) -> tuple[NDArray[np.float32], NDArray[np.int32]]:
+    """The pole with its lamp [mm]."""
+    s = Solid((4.8, -7, 1.5), (13.4, 1.8, 47.5), step)
     _lamp(s)
     return s.mesh()

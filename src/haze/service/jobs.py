@@ -8,7 +8,7 @@ import uuid
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from typing import Literal
+from typing import Literal, TypeVar
 
 from pydantic import BaseModel
 
@@ -20,7 +20,8 @@ log = logging.getLogger(__name__)
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 KEPT_JOBS = 200
 Report = Callable[[float, str], bool]
-Work = Callable[[Report], None]
+R = TypeVar("R", bound=BaseModel)
+Work = Callable[[Report], BaseModel | None]
 
 
 class JobView(BaseModel):
@@ -38,6 +39,7 @@ class _Job:
         self.view = JobView(id=uuid.uuid4().hex, state="waiting", progress=0.0, doing=doing)
         self.key = key
         self.stop = threading.Event()
+        self.result: BaseModel | None = None
 
     def report(self, progress: float, doing: str) -> bool:
         self.view = self.view.model_copy(update={"progress": progress, "doing": doing})
@@ -49,10 +51,12 @@ class Jobs:
 
     def __init__(self) -> None:
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="job")
+        # what only makes a picture finer never keeps the painter waiting for an answer
+        self._beside = ThreadPoolExecutor(1, thread_name_prefix="beside")
         self._lock = threading.Lock()
         self._jobs: OrderedDict[str, _Job] = OrderedDict()
 
-    def start(self, key: str, doing: str, work: Work) -> JobView:
+    def start(self, key: str, doing: str, work: Work, *, beside: bool = False) -> JobView:
         """Start work, or join the job that already does it."""
         with self._lock:
             for job in self._jobs.values():
@@ -64,7 +68,7 @@ class Jobs:
             self._jobs[job.view.id] = job
             while len(self._jobs) > KEPT_JOBS:
                 self._jobs.popitem(last=False)
-        self._pool.submit(self._run, job, work)
+        (self._beside if beside else self._pool).submit(self._run, job, work)
         return job.view
 
     def _run(self, job: _Job, work: Work) -> None:
@@ -76,7 +80,7 @@ class Jobs:
             return
         job.view = job.view.model_copy(update={"state": "running"})
         try:
-            work(job.report)
+            result = work(job.report)
         except CancelledError as error:
             end("cancelled", error.message)
         except HazeError as error:
@@ -85,6 +89,7 @@ class Jobs:
             log.exception("job %s failed", job.view.id)
             end("failed", "This could not be worked out. The details are in the log.")
         else:
+            job.result = result
             job.view = job.view.model_copy(update={"state": "done", "progress": 1.0})
 
     def _get(self, identity: str) -> _Job:
@@ -97,6 +102,13 @@ class Jobs:
     def get(self, identity: str) -> JobView:
         """A job's state."""
         return self._get(identity).view
+
+    def result(self, identity: str, kind: type[R]) -> R:
+        """What a finished job found; `MissingError` when it found nothing of this kind."""
+        found = self._get(identity).result
+        if not isinstance(found, kind):
+            raise MissingError("This job has no such result.", field="job")
+        return found
 
     def cancel(self, identity: str) -> JobView:
         """Ask a job to stop at its next step."""
@@ -111,4 +123,5 @@ class Jobs:
         with self._lock:
             for job in self._jobs.values():
                 job.stop.set()
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        for pool in (self._pool, self._beside):
+            pool.shutdown(wait=True, cancel_futures=True)

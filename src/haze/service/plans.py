@@ -11,26 +11,38 @@ from pydantic import BaseModel, Field
 from haze.core.errors import HazeError
 from haze.core.light.mesh import default_show
 from haze.core.plan.document import (
+    MOST_LIGHTS,
+    MOST_PARTS,
+    Aim,
     AirbrushUsed,
+    BlockedSector,
     Coat,
+    KeyLight,
+    Light,
     PaintUsed,
+    Part,
     Piece,
     Plan,
     Room,
     Schools,
-    TaskName,
     ThinnerUsed,
 )
-from haze.core.plan.drafts import LIGHT_SCHOOLS, Angle, draft_coat, first_coats, ground_angles
+from haze.core.plan.drafts import Angle, draft_coat, first_coats, ground_angles
+from haze.core.plan.lighting import preset
+from haze.core.plan.painting import mix_hex
+from haze.core.plan.roles import ALL_ROUND, TaskName
 from haze.formats.meshes import read_mesh
 from haze.service import starter
 from haze.service.pieces import key_of
+from haze.service.shelf import shelf_of
 from haze.service.spray_io import Strict
-from haze.store import meshes, plans, shelf
+from haze.store import meshes, plans
 from haze.store.connection import Database
 from haze.store.meshes import MeshRow
 from haze.store.plans import PlanRow
 
+# a grip under the base, held by the hand that turns the piece
+HANDLE = BlockedSector(id="handle", name="Handle below", elevation_deg=-90, half_angle_deg=30)
 SAVED_AS_DEFAULT = "Changed"
 
 
@@ -67,7 +79,7 @@ class MeshView(BaseModel):
 
     id: str
     name: str
-    format: Literal["stl", "obj"]
+    format: Literal["stl", "obj", "ply", "glb"]
     size_bytes: int
     faces: int
 
@@ -80,6 +92,8 @@ class NewPlan(Strict):
     height_mm: float = Field(default=32.0, ge=1, le=2000)
     up: Literal["z", "y", "x", "-z", "-y", "-x"] = "z"
     copies: int = Field(default=1, ge=1, le=500)
+    parts: list[Part] = Field(default_factory=list, max_length=MOST_PARTS)
+    lights: list[Light] | None = Field(default=None, max_length=MOST_LIGHTS)
 
 
 def view(row: PlanRow) -> PlanView:
@@ -107,7 +121,7 @@ def summary(row: PlanRow) -> PlanSummary:
         coats=len(plan.coats),
         school=school_words(plan.schools),
         updated_at=row.updated_at,
-        film=[coat.paint.masstone for coat in plan.coats],
+        film=[h for h in (mix_hex(step) for step in plan.done) if h],
         piece_key=key_of(plan.piece),
     )
 
@@ -209,41 +223,6 @@ def every_mesh(db: Database) -> list[MeshView]:
     return [mesh_view(row) for row in meshes.every(db.connection())]
 
 
-def stock(db: Database) -> None:
-    """Put the starter shelf into a data folder that has none."""
-    with db.atomic() as tx:
-        if shelf.paints(tx) or shelf.airbrushes(tx):
-            return
-        for paint in starter.PAINTS:
-            shelf.put_paint(tx, paint)
-        for thinner in starter.THINNERS:
-            shelf.put_thinner(tx, thinner)
-        for airbrush in starter.AIRBRUSHES:
-            shelf.put_airbrush(tx, airbrush)
-
-
-class Shelf(BaseModel):
-    """Everything on the shelf, as a plan would use it."""
-
-    paints: list[PaintUsed]
-    thinners: list[ThinnerUsed]
-    airbrushes: list[AirbrushUsed]
-
-
-def shelf_of(db: Database) -> Shelf:
-    """Paints, thinners and airbrushes."""
-    tx = db.connection()
-    return Shelf(
-        paints=[PaintUsed.model_validate(row, from_attributes=True) for row in shelf.paints(tx)],
-        thinners=[
-            ThinnerUsed.model_validate(row, from_attributes=True) for row in shelf.thinners(tx)
-        ],
-        airbrushes=[
-            AirbrushUsed.model_validate(row, from_attributes=True) for row in shelf.airbrushes(tx)
-        ],
-    )
-
-
 T = TypeVar("T", PaintUsed, ThinnerUsed, AirbrushUsed)
 
 
@@ -260,7 +239,7 @@ def start(db: Database, new: NewPlan) -> PlanView:
     """A plan of four coats on a stored mesh, by the default schools."""
     have = shelf_of(db)
     schools, room = Schools(), Room()
-    light = LIGHT_SCHOOLS[schools.light]
+    lights = list(preset(schools.light).lights if new.lights is None else new.lights)
     airbrush = _pick(have.airbrushes, starter.FIRST_AIRBRUSH, "airbrush")
     paints = {
         role: _pick(have.paints, identity, "paint")
@@ -273,12 +252,14 @@ def start(db: Database, new: NewPlan) -> PlanView:
         up=new.up,
         show=default_show(new.up),
         copies=new.copies,
+        parts=new.parts,
+        blocked=[HANDLE],
     )
     plan = Plan(
         name=new.name,
         schools=schools,
         piece=piece,
-        light=light,
+        lights=lights,
         airbrush=airbrush,
         room=room,
         coats=first_coats(
@@ -287,7 +268,7 @@ def start(db: Database, new: NewPlan) -> PlanView:
             airbrush=airbrush,
             room=room,
             schools=schools,
-            light=light,
+            light=next((light for light in lights if light.kind == "key"), KeyLight()),
             surface=piece.surface,
         ),
     )
@@ -317,14 +298,15 @@ class NewCoatBody(Strict):
     paint: PaintUsed
     thinner: ThinnerUsed
     over: str = Field(pattern=r"^#[0-9a-fA-F]{6}$")
+    aim: Aim | None = None
 
 
 def draft(body: NewCoatBody) -> Coat:
     """A coat by the plan's schools, from its light or from all round."""
-    light = body.plan.light
+    light = body.plan.key_light
     angles = (
         ground_angles()
-        if body.task in ("prime", "varnish")
+        if body.task in ALL_ROUND
         else [Angle(light.azimuth_deg, light.elevation_deg, light.softness_deg)]
     )
     return draft_coat(
@@ -337,4 +319,5 @@ def draft(body: NewCoatBody) -> Coat:
         schools=body.plan.schools,
         angles=angles,
         over=body.over,
+        aim=body.aim,
     )

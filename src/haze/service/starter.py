@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from haze.store.shelf import AirbrushRow, PaintRow, ThinnerRow
+from haze.store.shelf import AirbrushRow, CompressorRow, PaintRow, ThinnerRow
 
 
 def _paint(
@@ -35,6 +35,8 @@ PAINTS: tuple[PaintRow, ...] = (
     _paint("Brindlecot", "Pool Glow", "transparent", "#5ecfc4", "transparent", finish="satin"),
     _paint("Brindlecot", "Kelp Ink", "ink", "#2f5a3c", "semi_transparent", finish="satin"),
     _paint("Brindlecot", "Quay Matt", "varnish", "#f6f6f2", "transparent"),
+    _paint("Brindlecot", "Quay Satin", "varnish", "#f6f6f2", "transparent", finish="satin"),
+    _paint("Brindlecot", "Quay Gloss", "varnish", "#f6f6f2", "transparent", finish="gloss"),
     _paint("Tolvane", "Keel Lacquer", "lacquer", "#23262a", "opaque", finish="satin"),
 )
 THINNERS: tuple[ThinnerRow, ...] = (
@@ -48,6 +50,7 @@ AIRBRUSHES: tuple[AirbrushRow, ...] = (
     AirbrushRow("all-03", "All-round, 0.3 mm", 0.3, 7.0),
     AirbrushRow("wide-05", "Wide, 0.5 mm", 0.5, 7.0),
 )
+COMPRESSOR = CompressorRow("bench", "Bench compressor", 60.0, 3.0)
 FIRST_AIRBRUSH = "all-03"
 FIRST_THINNER = "acrylic-thinner"
 FIRST_PAINTS = {

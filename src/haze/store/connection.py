@@ -128,13 +128,21 @@ class Database:
                 continue
             if have:
                 self.backup(self.path.with_suffix(f".before-{number:04}.sqlite3"))
+            # a table that others refer to can only be made anew while references are not enforced
+            self.connection().execute("PRAGMA foreign_keys = OFF")
             with self.atomic() as db:
                 # another process may have migrated while this one waited for the lock
                 if int(db.execute("PRAGMA user_version").fetchone()[0]) >= number:
                     continue
                 for statement in statements(script):
                     db.execute(statement)
+                if db.execute("PRAGMA foreign_key_check").fetchone() is not None:
+                    raise StoreError(
+                        f"The database holds references that lead nowhere; step {number:04} was "
+                        "not made. Nothing was changed."
+                    )
                 db.execute(f"PRAGMA user_version = {number}")
+        self.connection().execute("PRAGMA foreign_keys = ON")
 
 
 def statements(script: str) -> Iterator[str]:

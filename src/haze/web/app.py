@@ -10,6 +10,8 @@ from flask_openapi3 import Info, OpenAPI
 from haze import __version__
 from haze.service.bench import Bench
 from haze.web import guard, problems
+from haze.web.colour import colour_blueprint
+from haze.web.light import light_blueprint
 from haze.web.pieces import pieces_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
@@ -38,6 +40,8 @@ def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
     for blueprint in (
         plans_blueprint(bench),
         pieces_blueprint(bench),
+        light_blueprint(bench),
+        colour_blueprint(bench),
         shelf_blueprint(bench),
         spray_blueprint(),
     ):

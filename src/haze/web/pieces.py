@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import time
-from typing import Literal
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from haze.core.plan.document import Plan, ShowSide, UpAxis
+from haze.core.plan.document import Piece, Plan
 from haze.demo import saltgate
 from haze.service import plans
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
+from haze.service.painter import Look
 from haze.service.pieces import geometry_bytes
 from haze.service.plans import MeshView, PlanView
 from haze.service.spray_io import Strict
@@ -35,15 +35,16 @@ class JobPath(BaseModel):
     job_id: str = Field(max_length=64)
 
 
+class StandInPath(BaseModel):
+    stand_in: str = Field(max_length=40)
+
+
 class UploadQuery(BaseModel):
     name: str = Field(min_length=1, max_length=200)
 
 
 class PrepareBody(Strict):
-    mesh: str = Field(pattern=r"^[0-9a-f]{64}$")
-    up: UpAxis = "z"
-    show: ShowSide = "-y"
-    turn_deg: float = Field(default=0, ge=-360, le=360)
+    piece: Piece
 
 
 class Prepared(BaseModel):
@@ -51,6 +52,16 @@ class Prepared(BaseModel):
 
     key: str
     job: JobView | None
+
+
+class MaybeJob(BaseModel):
+    """The job that does it; null when there is nothing to do."""
+
+    job: JobView | None
+
+
+class PlanBody(Strict):
+    plan: Plan
 
 
 class MeshList(BaseModel):
@@ -61,8 +72,8 @@ class ColoursBody(Strict):
     """Colours of a plan after its first `after` coats; 0 is the bare piece."""
 
     plan: Plan
-    after: int = Field(ge=0, le=40)
-    look: Literal["as_painted", "value", "this_coat"] = "as_painted"
+    after: int = Field(ge=0, le=60)
+    look: Look = "as_painted"
 
 
 def pieces_blueprint(bench: Bench) -> APIBlueprint:
@@ -93,19 +104,23 @@ def pieces_blueprint(bench: Bench) -> APIBlueprint:
     def open_demo() -> tuple[dict[str, object], int]:
         return saltgate.load(bench.db).model_dump(), 201
 
-    @api.post("/stand-in", responses={201: saltgate.StandIn})
-    def use_stand_in() -> tuple[dict[str, object], int]:
-        return saltgate.stand_in(bench.db).model_dump(), 201
+    @api.get("/stand-ins", responses={200: saltgate.StandInList})
+    def list_stand_ins() -> dict[str, object]:
+        return saltgate.stand_ins().model_dump()
+
+    @api.post("/stand-ins/<stand_in>", responses={201: saltgate.StandIn})
+    def use_stand_in(path: StandInPath) -> tuple[dict[str, object], int]:
+        return saltgate.stand_in(bench.db, path.stand_in).model_dump(), 201
 
     @api.post("/pieces", responses={200: Prepared})
     def prepare_piece(body: PrepareBody) -> dict[str, object]:
-        meshes.get(bench.db.connection(), body.mesh)
-        key, job = bench.prepare(body.mesh, up=body.up, show=body.show, turn_deg=body.turn_deg)
+        meshes.get(bench.db.connection(), body.piece.mesh)
+        key, job = bench.prepare(body.piece)
         return Prepared(key=key, job=job).model_dump()
 
     @api.get("/pieces/<key>/geometry", responses={200: None})
     def geometry(path: KeyPath) -> Response:
-        data = geometry_bytes(bench.piece(path.key))
+        data = geometry_bytes(bench.geometry(path.key))
         return Response(
             data, mimetype=BYTES, headers={"Cache-Control": "private, max-age=86400, immutable"}
         )
@@ -115,12 +130,19 @@ def pieces_blueprint(bench: Bench) -> APIBlueprint:
         begun = time.perf_counter()
         painter = bench.painter(body.plan)
         data = painter.colours(body.plan, after=body.after, look=body.look).tobytes()
+        # three bytes a vertex, then, where there is metal, one more for each of how much
+        sheen = painter.sheen(body.plan, after=body.after, look=body.look)
+        data += b"" if sheen is None else sheen.tobytes()
         took = (time.perf_counter() - begun) * 1e3
         return Response(
             data,
             mimetype=BYTES,
             headers={"X-Piece": painter.piece.key, "Server-Timing": f"colours;dur={took:.1f}"},
         )
+
+    @api.post("/smooth", responses={200: MaybeJob})
+    def smooth(body: PlanBody) -> dict[str, object]:
+        return MaybeJob(job=bench.smooth(body.plan)).model_dump()
 
     @api.get("/jobs/<job_id>", responses={200: JobView})
     def job(path: JobPath) -> dict[str, object]:

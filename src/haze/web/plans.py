@@ -13,6 +13,7 @@ from haze.service.plans import NewCoatBody, NewPlan, PlanSummary, PlanView
 from haze.service.spray_io import Strict
 from haze.service.thumbnails import thumbnail
 from haze.service.workings import PlanWorkings, workings
+from haze.web.pieces import PlanBody
 from haze.web.problems import Problem
 
 
@@ -42,10 +43,6 @@ class PlanList(BaseModel):
 
 class Emptied(BaseModel):
     deleted: int
-
-
-class PlanBody(Strict):
-    plan: Plan
 
 
 def plans_blueprint(bench: Bench) -> APIBlueprint:

@@ -1,0 +1,66 @@
+"""Parts, light plans and angles over HTTP."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from haze.service.angles import AnglesBody, AnglesOut
+from haze.service.bench import Bench
+from haze.service.jobs import JobView
+from haze.service.lighting import (
+    LightsOut,
+    PresetBody,
+    PresetList,
+    light_picture,
+    lights_of,
+    preset_list,
+)
+from haze.service.parts import AdviceList, PartList, SplitBody, split
+from haze.web.pieces import JobPath, PlanBody
+from haze.web.problems import Problem
+
+
+def light_blueprint(bench: Bench) -> APIBlueprint:
+    """Routes under /api/light, /api/parts and /api/angles."""
+    api = APIBlueprint(
+        "light",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="light")],
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/light/presets", responses={200: PresetList})
+    def presets() -> dict[str, object]:
+        return preset_list().model_dump()
+
+    @api.post("/light/preset", responses={200: LightsOut})
+    def use_preset(body: PresetBody) -> dict[str, object]:
+        return lights_of(body, bench.painter(body.plan)).model_dump()
+
+    @api.post("/light/picture", responses={200: None})
+    def picture(body: PresetBody) -> Response:
+        return Response(light_picture(body, bench.painter(body.plan)), mimetype="image/png")
+
+    @api.post("/angles", responses={200: JobView})
+    def angles(body: AnglesBody) -> dict[str, object]:
+        return bench.angles(body).model_dump()
+
+    @api.get("/angles/<job_id>", responses={200: AnglesOut})
+    def angles_found(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, AnglesOut).model_dump()
+
+    @api.post("/parts/advice", responses={200: JobView})
+    def advise(body: PlanBody) -> dict[str, object]:
+        return bench.advise(body.plan).model_dump()
+
+    @api.get("/parts/advice/<job_id>", responses={200: AdviceList})
+    def advice_found(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, AdviceList).model_dump()
+
+    @api.post("/parts/split", responses={200: PartList})
+    def split_part(body: SplitBody) -> dict[str, object]:
+        return split(body, bench.painter(body.plan)).model_dump()
+
+    return api
