@@ -31,6 +31,9 @@ useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
         :class="{ here: route.name === 'plans' || route.name === 'plan' }"
         >Plans</RouterLink
       >
+      <RouterLink to="/shelf" class="place" :class="{ here: route.name === 'shelf' }"
+        >Shelf</RouterLink
+      >
       <div class="foot">
         <RoomButton v-if="route.name === 'plan'" />
         <button class="plain place" type="button" @click="help = true">Help</button>

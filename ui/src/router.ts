@@ -14,6 +14,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'plans', component: () => import('./screens/PlansScreen.vue') },
+    { path: '/shelf', name: 'shelf', component: () => import('./screens/ShelfScreen.vue') },
     {
       path: '/plan/:id/:step(piece|light|coats|cups|day)?',
       name: 'plan',

@@ -10,6 +10,30 @@ export type PlanSummary = Schemas['PlanSummary'];
 export type PlanWorkings = Schemas['PlanWorkings'];
 export type CoatWorkings = Schemas['CoatWorkings'];
 export type Coat = Schemas['Coat'];
+export type HandStep = Schemas['HandStep'];
+export type Step = Coat | HandStep;
+export type HandWorkings = Schemas['HandWorkings'];
+export type Layer = Schemas['LayerView'];
+export type Finding = Schemas['FindingView'];
+export type Chip = Schemas['Chip'];
+export type PaintOnShelf = Schemas['PaintOnShelf'];
+export type ThinnerOnShelf = Schemas['ThinnerOnShelf'];
+export type Compressor = Schemas['Compressor'];
+export type ShelfScreenData = Schemas['ShelfScreen'];
+export type ImportPreview = Schemas['ImportPreview'];
+export type BulkChange = Schemas['BulkChange'];
+export type MixLook = Schemas['MixLook'];
+export type MixPart = Schemas['MixPart'];
+export type MixesOut = Schemas['MixesOut'];
+export type MixOut = Schemas['MixOut'];
+export type LadderOut = Schemas['LadderOut'];
+export type RungOut = Schemas['RungOut'];
+export type RungsOut = Schemas['RungsOut'];
+export type SampleOut = Schemas['SampleOut'];
+export type Schools = Schemas['Schools'];
+export type StartedOut = Schemas['StartedOut'];
+export type PrimingOut = Schemas['PrimingOut'];
+export type PrimingWay = Schemas['PrimingWay'];
 export type Station = Schemas['StationAt'];
 export type PaintUsed = Schemas['PaintUsed'];
 export type ThinnerUsed = Schemas['ThinnerUsed'];
@@ -19,6 +43,20 @@ export type JobView = Schemas['JobView'];
 export type MeshView = Schemas['MeshView'];
 export type Caution = Schemas['CautionView'];
 export type Problem = Schemas['Problem'];
+export type Aim = Schemas['Aim'];
+export type KeyLight = Schemas['KeyLight'];
+export type GlowLight = Schemas['GlowLight'];
+export type Light = Plan['lights'][number];
+export type Part = Schemas['Part'];
+export type PartView = Schemas['PartView'];
+export type Sector = Schemas['BlockedSector'];
+export type Advice = Schemas['Advice'];
+export type AnglesOut = Schemas['AnglesOut'];
+export type LightStudy = Schemas['LightStudy'];
+export type LightsOut = Schemas['LightsOut'];
+export type Shares = Schemas['SharesView'];
+export type StandIn = Schemas['StandIn'];
+export type StandInView = Schemas['StandInView'];
 export type Look = Schemas['ColoursBody']['look'];
 
 export const api = createClient<paths>({ baseUrl: '' });
@@ -70,6 +108,16 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
   }
   if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
   return response.arrayBuffer();
+}
+
+/** A picture the server draws of something; the address must be given back when done with. */
+export async function takePicture(path: string, body: unknown): Promise<string> {
+  const bytes = await takeBytes(path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  return URL.createObjectURL(new Blob([bytes], { type: 'image/png' }));
 }
 
 export function sentence(error: unknown): string {

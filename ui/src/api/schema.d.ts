@@ -4,6 +4,38 @@
  */
 
 export interface paths {
+    "/api/angles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["light_angles_angles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/angles/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["light_angles_found_angles__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -84,6 +116,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_findings_findings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/findings/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_fix_findings_fix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -95,6 +159,86 @@ export interface paths {
         put?: never;
         post?: never;
         delete: operations["pieces_cancel_job_jobs__job_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_ladder_ladder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladder/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colour_ladder_found_ladder__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/light/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["light_picture_light_picture_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/light/preset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["light_use_preset_light_preset_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/light/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["light_presets_light_presets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -126,6 +270,102 @@ export interface paths {
         get: operations["pieces_mesh_file_meshes__mesh_id__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_mixes_mixes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mixes/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colour_mixes_found_mixes__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["light_advise_parts_advice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/advice/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["light_advice_found_parts_advice__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["light_split_part_parts_split_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_picture_picture_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -260,6 +500,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/priming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_priming_priming_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/priming/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_priming_image_priming_picture_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/priming/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colour_priming_compared_priming__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipe": {
         parameters: {
             query?: never;
@@ -270,6 +558,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["spray_recipe_recipe_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rungs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_rungs_rungs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rungs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colour_rungs_found_rungs__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_sample_sample_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -308,7 +644,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stand-in": {
+    "/api/shelf/airbrush": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["shelf_put_airbrush_shelf_airbrush_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/bulk": {
         parameters: {
             query?: never;
             header?: never;
@@ -317,7 +669,295 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["pieces_use_stand_in_stand_in_post"];
+        post: operations["shelf_change_many_shelf_bulk_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/chip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_look_at_paint_shelf_chip_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/compressor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["shelf_put_compressor_shelf_compressor_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_import_csv_shelf_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_look_at_mix_shelf_mix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/paint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["shelf_put_paint_shelf_paint_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_import_palette_shelf_palette_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_pick_from_photo_shelf_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf_shelf_screen_shelf_screen_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf_shelf_csv_shelf_shelf_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/shelf.gpl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf_shelf_palette_shelf_shelf_gpl_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/thinner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["shelf_put_thinner_shelf_thinner_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/trash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["shelf_put_away_shelf_trash_post"];
+        delete: operations["shelf_empty_shelf_trash_shelf_trash_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{what}/{gear_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["shelf_drop_gear_shelf__what___gear_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/smooth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_smooth_smooth_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pieces_list_stand_ins_stand_ins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/{stand_in}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pieces_use_stand_in_stand_ins__stand_in__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["colour_start_sequence_start_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/start/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colour_sequence_laid_start__job_id__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -370,6 +1010,29 @@ export interface components {
             /** Parts */
             parts: number;
         };
+        /**
+         * Advice
+         * @description What leaving one part off gains.
+         */
+        Advice: {
+            /** Gain Cm2 */
+            gain_cm2: number;
+            /** Name */
+            name: string;
+            /** On Part Cm2 */
+            on_part_cm2: number;
+            /** On Rest Cm2 */
+            on_rest_cm2: number;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+        };
+        /** AdviceList */
+        AdviceList: {
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+        };
         /** AdviceOut */
         AdviceOut: {
             /**
@@ -387,6 +1050,55 @@ export interface components {
             why: string;
         };
         /**
+         * Aim
+         * @description Where an aimed coat goes, instead of sweeping the whole silhouette.
+         *
+         *     `start` and `end` of a ramp lie in the axes and units of the mesh file; `light` names a glow,
+         *     `part` a part; `margin_mm` is how far a panel's middle or a part's edge takes to fade.
+         */
+        Aim: {
+            /**
+             * End
+             * @default null
+             */
+            end: number[] | null;
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "recesses" | "panels" | "edges" | "ramp" | "glow" | "part";
+            /**
+             * Light
+             * @default null
+             */
+            light: string | null;
+            /**
+             * Margin Mm
+             * @default 2
+             */
+            margin_mm: number;
+            /**
+             * Part
+             * @default null
+             */
+            part: string | null;
+            /**
+             * Passes
+             * @default 2
+             */
+            passes: number;
+            /**
+             * Reversed
+             * @default false
+             */
+            reversed: boolean;
+            /**
+             * Start
+             * @default null
+             */
+            start: number[] | null;
+        };
+        /**
          * AirbrushUsed
          * @description An airbrush with its needle as it was when used.
          */
@@ -402,6 +1114,32 @@ export interface components {
             name: string;
             /** Needle Mm */
             needle_mm: number;
+        };
+        /**
+         * AnglesBody
+         * @description Coats to find stations for; none named means every light coat of the plan.
+         */
+        AnglesBody: {
+            /** Coats */
+            coats?: string[];
+            /**
+             * Cover Share
+             * @default null
+             */
+            cover_share: number | null;
+            plan: components["schemas"]["Plan"];
+            /**
+             * Stations
+             * @default 3
+             */
+            stations: number;
+        };
+        /** AnglesOut */
+        AnglesOut: {
+            /** Coats */
+            coats: components["schemas"]["CoatAngles"][];
+            /** Off Share */
+            off_share: number;
         };
         /** AssessIn */
         AssessIn: {
@@ -486,6 +1224,74 @@ export interface components {
             /** Wet Film Um */
             wet_film_um: number;
         };
+        /**
+         * BlockedSector
+         * @description A cone of the sky from which nothing is sprayed: a handle, a hand, a bench.
+         */
+        BlockedSector: {
+            /**
+             * Azimuth Deg
+             * @default 0
+             */
+            azimuth_deg: number;
+            /**
+             * Elevation Deg
+             * @default -90
+             */
+            elevation_deg: number;
+            /**
+             * Half Angle Deg
+             * @default 30
+             */
+            half_angle_deg: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BulkChange
+         * @description The same change to many paints; null leaves a field as it is.
+         */
+        BulkChange: {
+            /**
+             * Drop Ul
+             * @default null
+             */
+            drop_ul: number | null;
+            /**
+             * Finish
+             * @default null
+             */
+            finish: ("ultra_matt" | "matt" | "satin" | "gloss") | null;
+            /** Ids */
+            ids: string[];
+            /**
+             * Kind
+             * @default null
+             */
+            kind: ("brush_acrylic" | "airbrush_acrylic" | "primer" | "ink" | "transparent" | "metallic" | "white" | "lacquer" | "varnish" | "enamel_wash") | null;
+            /**
+             * Maker
+             * @default null
+             */
+            maker: string | null;
+            /**
+             * Ml Left
+             * @default null
+             */
+            ml_left: number | null;
+            /**
+             * Opacity
+             * @default null
+             */
+            opacity: ("opaque" | "semi_opaque" | "semi_transparent" | "transparent") | null;
+            /**
+             * Range
+             * @default null
+             */
+            range: string | null;
+        };
         /** CautionView */
         CautionView: {
             /** Id */
@@ -499,14 +1305,73 @@ export interface components {
             text: string;
         };
         /**
+         * Chip
+         * @description A paint as its chip shows it: one film over dark, mid and light, and its own colour.
+         *
+         *     `passes` is how many usual passes bring its own colour over dark, mid and light; null for more
+         *     than 40.
+         */
+        Chip: {
+            /** Chroma */
+            chroma: number;
+            /** Hue Deg */
+            hue_deg: number;
+            /** Lightness */
+            lightness: number;
+            /** Over Dark */
+            over_dark: string;
+            /** Over Light */
+            over_light: string;
+            /** Over Mid */
+            over_mid: string;
+            /** Own */
+            own: string;
+            paint: components["schemas"]["PaintOnShelf"];
+            /** Passes Dark */
+            passes_dark: number | null;
+            /** Passes Light */
+            passes_light: number | null;
+            /** Passes Mid */
+            passes_mid: number | null;
+        };
+        /**
          * Coat
-         * @description One coat: what, thinned with what, set how, from where.
+         * @description One sprayed coat: what, thinned with what, set how, swept from stations or aimed at a field.
+         *
+         *     `drops` of `paint` and those of `also` are the mix; alone, a paint counts as one drop.
          */
         Coat: {
+            /** @default null */
+            aim: components["schemas"]["Aim"] | null;
+            /**
+             * Also
+             * @default []
+             */
+            also: components["schemas"]["MixPart"][];
+            /**
+             * Drops
+             * @default 1
+             */
+            drops: number;
             /** Id */
             id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spray";
             /** Name */
             name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
             paint: components["schemas"]["PaintUsed"];
             spray: components["schemas"]["SprayAt"];
             /** Stations */
@@ -515,11 +1380,37 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "prime" | "cover" | "light" | "rung" | "veil" | "metal" | "varnish";
+            task: "seal" | "prime" | "cover" | "light" | "rung" | "tint" | "veil" | "metal" | "glow" | "wash" | "gloss" | "satin" | "matt";
             thinner: components["schemas"]["ThinnerUsed"];
+        };
+        /**
+         * CoatAngles
+         * @description Stations found for one coat, and how near they come to what any number could do.
+         */
+        CoatAngles: {
+            /** Coat */
+            coat: string;
+            /** Covered Share */
+            covered_share: number;
+            /**
+             * Dense Residual
+             * @default null
+             */
+            dense_residual: number | null;
+            /**
+             * Residual
+             * @default null
+             */
+            residual: number | null;
+            /** Stations */
+            stations: components["schemas"]["StationAt"][];
+            /** Words */
+            words: string;
         };
         /** CoatWorkings */
         CoatWorkings: {
+            /** Aim Words */
+            aim_words: string | null;
             /** Cautions */
             cautions: components["schemas"]["CautionView"][];
             cup: components["schemas"]["CupView"];
@@ -533,6 +1424,7 @@ export interface components {
                     number
                 ];
             };
+            panels: components["schemas"]["PanelFitView"] | null;
             /** Passes */
             passes: number;
             /** Pressure Bar */
@@ -556,8 +1448,25 @@ export interface components {
              * @default as_painted
              * @enum {string}
              */
-            look: "as_painted" | "value" | "this_coat";
+            look: "as_painted" | "value" | "this_coat" | "reach" | "still_bare" | "light_wanted" | "off_plan";
             plan: components["schemas"]["Plan"];
+        };
+        /**
+         * Compressor
+         * @description A compressor; `tank_l` 0 without a tank.
+         */
+        Compressor: {
+            /** Id */
+            id: string;
+            /** Most Psi */
+            most_psi: number;
+            /** Name */
+            name: string;
+            /**
+             * Tank L
+             * @default 0
+             */
+            tank_l: number;
         };
         /** CupLine */
         CupLine: {
@@ -579,13 +1488,86 @@ export interface components {
             /** Spray Ml */
             spray_ml: number;
         };
+        /**
+         * Cut
+         * @description A flat cut through a body in the axes and units of the file: normal · p ≥ offset is above.
+         */
+        Cut: {
+            /** Above */
+            above: boolean;
+            /** Normal */
+            normal: number[];
+            /** Offset */
+            offset: number;
+        };
         /** Emptied */
         Emptied: {
             /** Deleted */
             deleted: number;
         };
-        /** FilmCoat */
+        /**
+         * FilmCoat
+         * @description A coat: one paint by masstone and opacity, or a `mix`; dry film in µm.
+         *
+         *     `kind` metallic is flake that covers; `fluorescent` is 0 to 1; `finish` of a mix is that of its
+         *     paints unless `finishes` gives parts of varnish finishes.
+         */
         FilmCoat: {
+            /** Dry Film Um */
+            dry_film_um: number;
+            /**
+             * Finish
+             * @default matt
+             * @enum {string}
+             */
+            finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /** Finishes */
+            finishes?: {
+                [key: string]: number;
+            };
+            /**
+             * Fluorescent
+             * @default 0
+             */
+            fluorescent: number;
+            /**
+             * Kind
+             * @default paint
+             * @enum {string}
+             */
+            kind: "paint" | "metallic";
+            /**
+             * Masstone
+             * @default null
+             */
+            masstone: string | null;
+            /** Mix */
+            mix?: components["schemas"]["FilmPart"][];
+            /**
+             * Opacity
+             * @default opaque
+             * @enum {string}
+             */
+            opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+        };
+        /** FilmIn */
+        FilmIn: {
+            /** Coats */
+            coats: components["schemas"]["FilmCoat"][];
+            /** Ground */
+            ground: string;
+            /**
+             * Ground Finish
+             * @default matt
+             * @enum {string}
+             */
+            ground_finish: "ultra_matt" | "matt" | "satin" | "gloss";
+        };
+        /**
+         * FilmLater
+         * @description A film that comes later, such as a wash or a tint.
+         */
+        FilmLater: {
             /** Dry Film Um */
             dry_film_um: number;
             /**
@@ -598,21 +1580,278 @@ export interface components {
             masstone: string;
             /**
              * Opacity
+             * @default transparent
              * @enum {string}
              */
             opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
         };
-        /** FilmIn */
-        FilmIn: {
-            /** Coats */
-            coats: components["schemas"]["FilmCoat"][];
-            /** Ground */
-            ground: string;
-        };
-        /** FilmOut */
+        /**
+         * FilmOut
+         * @description After each coat: dry and wet colour, and the film that reaches its own colour there.
+         */
         FilmOut: {
             /** Colours */
             colours: string[];
+            /** Covering Um */
+            covering_um: number[];
+            /** Metal */
+            metal: number[];
+            /** Wet */
+            wet: string[];
+        };
+        /**
+         * FilmPart
+         * @description One paint of a mix, and its drops.
+         */
+        FilmPart: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /** Drops */
+            drops: number;
+            /**
+             * Finish
+             * @default matt
+             * @enum {string}
+             */
+            finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /** Masstone */
+            masstone: string;
+            /**
+             * Opacity
+             * @default opaque
+             * @enum {string}
+             */
+            opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+        };
+        /** FindingList */
+        FindingList: {
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+        };
+        /**
+         * FindingView
+         * @description A finding as the screens show it.
+         */
+        FindingView: {
+            /** Fix */
+            fix: string | null;
+            /** Rule */
+            rule: string;
+            /** Sign */
+            sign: string;
+            /** Step */
+            step: string;
+            /** What */
+            what: string;
+        };
+        /** FixBody */
+        FixBody: {
+            plan: components["schemas"]["Plan"];
+            /** Rule */
+            rule: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * GlowLight
+         * @description A light on or beside the piece, so near that distance counts.
+         *
+         *     `at` (and `to`, the other end of a strip) lie in the axes and units of the mesh file; at
+         *     `reach_mm` a surface square to it gets full light; within `clear_mm` nothing throws a shadow.
+         */
+        GlowLight: {
+            /** At */
+            at: number[];
+            /**
+             * Clear Mm
+             * @default 0
+             */
+            clear_mm: number;
+            /**
+             * Colour
+             * @default #8fe8dc
+             */
+            colour: string;
+            /**
+             * Id
+             * @default glow
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glow";
+            /**
+             * Name
+             * @default Glow
+             */
+            name: string;
+            /**
+             * Radius Mm
+             * @default 2
+             */
+            radius_mm: number;
+            /**
+             * Reach Mm
+             * @default 8
+             */
+            reach_mm: number;
+            /**
+             * Shape
+             * @default sphere
+             * @enum {string}
+             */
+            shape: "sphere" | "strip" | "pool";
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * To
+             * @default null
+             */
+            to: number[] | null;
+        };
+        /**
+         * GroundLook
+         * @description Dry and wet over one ground, and passes to the mix's own colour; null for more than 40.
+         */
+        GroundLook: {
+            /** Dry */
+            dry: string;
+            /** Ground */
+            ground: string;
+            /** Passes */
+            passes: number | null;
+            /** Wet */
+            wet: string;
+        };
+        /**
+         * HandStep
+         * @description A step by hand: brush, weathering, mask, rest.
+         *
+         *     `strength` 0 to 1 is how much of its usual film it leaves; `aim` grades it by zone; `minutes`
+         *     the wait after it, None for the usual one.
+         */
+        HandStep: {
+            /** @default null */
+            aim: components["schemas"]["Aim"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand";
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /** @default null */
+            paint: components["schemas"]["PaintUsed"] | null;
+            /**
+             * Part
+             * @default null
+             */
+            part: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "dry_brush" | "edge_lines" | "wash" | "chips" | "streaks" | "rim" | "mask_on" | "mask_off" | "rest";
+            /**
+             * Strength
+             * @default 0.6
+             */
+            strength: number;
+        };
+        /**
+         * HandWorkings
+         * @description A step by hand, worked out.
+         */
+        HandWorkings: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionView"][];
+            /** Id */
+            id: string;
+            layer: components["schemas"]["LayerView"] | null;
+            /** Wait S */
+            wait_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * IdsBody
+         * @description Paints by id, and whether they go into the trash or come out of it.
+         */
+        IdsBody: {
+            /** Ids */
+            ids: string[];
+            /**
+             * Trashed
+             * @default true
+             */
+            trashed: boolean;
+        };
+        /**
+         * ImportLine
+         * @description What a line would do.
+         */
+        ImportLine: {
+            /** Fields */
+            fields: string[];
+            /** Line */
+            line: number;
+            /** Masstone */
+            masstone: string;
+            /** Name */
+            name: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "new" | "changed" | "same";
+        };
+        /**
+         * ImportPreview
+         * @description What a file would change; `applied` when it has been done.
+         */
+        ImportPreview: {
+            /** Applied */
+            applied: boolean;
+            /** Changed */
+            changed: number;
+            /** Lines */
+            lines: components["schemas"]["ImportLine"][];
+            /** New */
+            new: number;
+            /** Rejected */
+            rejected: components["schemas"]["RejectedLine"][];
+            /** Same */
+            same: number;
         };
         /**
          * JobView
@@ -638,7 +1877,7 @@ export interface components {
         };
         /**
          * KeyLight
-         * @description Where the light comes from, and how soft it is (half angle) [°].
+         * @description Light from one direction, from hard to wide (half angle) [°].
          */
         KeyLight: {
             /**
@@ -647,15 +1886,55 @@ export interface components {
              */
             azimuth_deg: number;
             /**
+             * Colour
+             * @default #ffffff
+             */
+            colour: string;
+            /**
              * Elevation Deg
              * @default 45
              */
             elevation_deg: number;
             /**
+             * Id
+             * @default key
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "key";
+            /**
+             * Name
+             * @default Key
+             */
+            name: string;
+            /**
              * Softness Deg
              * @default 15
              */
             softness_deg: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+        };
+        /** LadderOut */
+        LadderOut: {
+            /** Even */
+            even: boolean;
+            /** Evenness */
+            evenness: number;
+            /** Instead */
+            instead: string | null;
+            /** Notes */
+            notes: string[];
+            /** Paints */
+            paints: string[];
+            /** Rungs */
+            rungs: components["schemas"]["RungOut"][];
         };
         /**
          * LayerView
@@ -672,17 +1951,55 @@ export interface components {
             over_dark: string;
             /** Over Light */
             over_light: string;
+            /** Parts */
+            parts: components["schemas"]["PartLayer"][];
             /** Transparent */
             transparent: boolean;
+            /** Uneven */
+            uneven: components["schemas"]["UnevenView"][];
         };
-        /** LightShares */
-        LightShares: {
-            /** Dark */
-            dark: number;
-            /** Half */
-            half: number;
-            /** Lit */
-            lit: number;
+        /**
+         * LightStudy
+         * @description How much of the piece a light plan lights.
+         */
+        LightStudy: {
+            around: components["schemas"]["SharesView"];
+            meeting: components["schemas"]["MeetingView"] | null;
+            show: components["schemas"]["SharesView"];
+        };
+        /**
+         * LightsOut
+         * @description A light plan with its shares.
+         */
+        LightsOut: {
+            /** Lights */
+            lights: (components["schemas"]["KeyLight"] | components["schemas"]["SkyLight"] | components["schemas"]["GlowLight"])[];
+            study: components["schemas"]["LightStudy"];
+        };
+        /**
+         * MaybeJob
+         * @description The job that does it; null when there is nothing to do.
+         */
+        MaybeJob: {
+            job: components["schemas"]["JobView"] | null;
+        };
+        /**
+         * MeetingView
+         * @description Where the first two key lights meet on the show side, and what gets neither.
+         */
+        MeetingView: {
+            /** Both */
+            both: number;
+            /** First */
+            first: number;
+            /** First Name */
+            first_name: string;
+            /** Neither */
+            neither: number;
+            /** Second */
+            second: number;
+            /** Second Name */
+            second_name: string;
         };
         /** MeshList */
         MeshList: {
@@ -700,7 +2017,7 @@ export interface components {
              * Format
              * @enum {string}
              */
-            format: "stl" | "obj";
+            format: "stl" | "obj" | "ply" | "glb";
             /** Id */
             id: string;
             /** Name */
@@ -709,10 +2026,81 @@ export interface components {
             size_bytes: number;
         };
         /**
+         * MixBody
+         * @description Paints and their drops; `pass_um` is the dry film one pass leaves.
+         */
+        MixBody: {
+            /** Parts */
+            parts: components["schemas"]["MixPart"][];
+            /**
+             * Pass Um
+             * @default 3
+             */
+            pass_um: number;
+        };
+        /**
+         * MixLook
+         * @description How a mix looks as one film over dark, mid and light, and the finish it dries to.
+         */
+        MixLook: {
+            /** Finish */
+            finish: string;
+            /** Grounds */
+            grounds: components["schemas"]["GroundLook"][];
+            /** Own */
+            own: string;
+        };
+        /**
+         * MixOut
+         * @description One mix: drops by name, in pouring order, its colour and its distance ΔE00 to the target.
+         */
+        MixOut: {
+            /** Colour */
+            colour: string;
+            /** Cup */
+            cup: components["schemas"]["PouredDrops"][];
+            /** Delta E */
+            delta_e: number;
+            /** Drops */
+            drops: {
+                [key: string]: number;
+            };
+            /** Words */
+            words: string;
+        };
+        /**
+         * MixPart
+         * @description One more paint of a mix, and its drops.
+         */
+        MixPart: {
+            /**
+             * Drops
+             * @default 1
+             */
+            drops: number;
+            paint: components["schemas"]["PaintUsed"];
+        };
+        /**
+         * MixesOut
+         * @description Mixes, nearest first; `simplest` is the place of the plainest one within 1 ΔE00 of it.
+         */
+        MixesOut: {
+            /** Aim */
+            aim: string;
+            /** Missing */
+            missing: string | null;
+            /** Mixes */
+            mixes: components["schemas"]["MixOut"][];
+            /** Simplest */
+            simplest: number;
+        };
+        /**
          * NewCoatBody
          * @description A coat to draft for a plan; `over` is the colour it will lie on.
          */
         NewCoatBody: {
+            /** @default null */
+            aim: components["schemas"]["Aim"] | null;
             /** Id */
             id: string;
             /** Over */
@@ -723,7 +2111,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "prime" | "cover" | "light" | "rung" | "veil" | "metal" | "varnish";
+            task: "seal" | "prime" | "cover" | "light" | "rung" | "tint" | "veil" | "metal" | "glow" | "wash" | "gloss" | "satin" | "matt";
             thinner: components["schemas"]["ThinnerUsed"];
         };
         /**
@@ -741,16 +2129,37 @@ export interface components {
              * @default 32
              */
             height_mm: number;
+            /**
+             * Lights
+             * @default null
+             */
+            lights: (components["schemas"]["KeyLight"] | components["schemas"]["SkyLight"] | components["schemas"]["GlowLight"])[] | null;
             /** Mesh */
             mesh: string;
             /** Name */
             name: string;
+            /** Parts */
+            parts?: components["schemas"]["Part"][];
             /**
              * Up
              * @default z
              * @enum {string}
              */
             up: "z" | "y" | "x" | "-z" | "-y" | "-x";
+        };
+        /**
+         * OffPlan
+         * @description Predicted against wanted lightness after the last coat [L*].
+         */
+        OffPlan: {
+            /** Dark End */
+            dark_end: number;
+            /** Light End */
+            light_end: number;
+            /** Too Dark */
+            too_dark: number;
+            /** Too Light */
+            too_light: number;
         };
         /** PaintIn */
         PaintIn: {
@@ -766,8 +2175,72 @@ export interface components {
             kind: "brush_acrylic" | "airbrush_acrylic" | "primer" | "ink" | "transparent" | "metallic" | "white" | "lacquer" | "varnish" | "enamel_wash";
         };
         /**
+         * PaintOnShelf
+         * @description A paint and what is left of it; `ml_left` null when nobody counts.
+         */
+        PaintOnShelf: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /**
+             * Finish
+             * @default matt
+             * @enum {string}
+             */
+            finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /**
+             * Fluorescent
+             * @default 0
+             */
+            fluorescent: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "brush_acrylic" | "airbrush_acrylic" | "primer" | "ink" | "transparent" | "metallic" | "white" | "lacquer" | "varnish" | "enamel_wash";
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /** Masstone */
+            masstone: string;
+            /**
+             * Ml Left
+             * @default null
+             */
+            ml_left: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Opacity
+             * @enum {string}
+             */
+            opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+            /**
+             * Range
+             * @default
+             */
+            range: string;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /** @default null */
+            swatches: components["schemas"]["Swatches"] | null;
+        };
+        /**
          * PaintUsed
          * @description A paint as it was when used.
+         *
+         *     Its colour is its masstone with an opacity grade; two swatches, where there are some, replace
+         *     both. `strength` is its tinting strength in mixes, `fluorescent` how much light of its own it
+         *     gives, 0 to 1.
          */
         PaintUsed: {
             /**
@@ -781,6 +2254,11 @@ export interface components {
              * @enum {string}
              */
             finish: "ultra_matt" | "matt" | "satin" | "gloss";
+            /**
+             * Fluorescent
+             * @default 0
+             */
+            fluorescent: number;
             /** Id */
             id: string;
             /**
@@ -802,23 +2280,156 @@ export interface components {
              * @enum {string}
              */
             opacity: "opaque" | "semi_opaque" | "semi_transparent" | "transparent";
+            /**
+             * Range
+             * @default
+             */
+            range: string;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /** @default null */
+            swatches: components["schemas"]["Swatches"] | null;
+        };
+        /**
+         * PanelFitView
+         * @description The spot of the airbrush against the panels it is meant for.
+         */
+        PanelFitView: {
+            /** Half Fit Mm */
+            half_fit_mm: number;
+            /** Narrowest Mm */
+            narrowest_mm: number;
+            /** Panels */
+            panels: number;
+            /** Spot Mm */
+            spot_mm: number;
+            /** Too Small */
+            too_small: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Part
+         * @description A part of the piece: bodies of the mesh by the lowest number of their faces in the file.
+         */
+        Part: {
+            /** Bodies */
+            bodies: number[];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["Cut"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @default attached
+             * @enum {string}
+             */
+            state: "attached" | "tacked" | "held_off";
+        };
+        /**
+         * PartLayer
+         * @description What one coat does on one part; bare counts all coats so far.
+         */
+        PartLayer: {
+            /** Bare Cm2 */
+            bare_cm2: number;
+            /** Covered Share */
+            covered_share: number;
+            /** Part */
+            part: string;
+        };
+        /** PartList */
+        PartList: {
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+        };
+        /**
+         * PartView
+         * @description A part with what it means for the spray; the document's fields come along for changing it.
+         */
+        PartView: {
+            /** Area Cm2 */
+            area_cm2: number;
+            part: components["schemas"]["Part"];
+            /** Reachable Share */
+            reachable_share: number;
+            /** Unreached Cm2 */
+            unreached_cm2: number;
+        };
+        /** PickOut */
+        PickOut: {
+            /** Hex */
+            hex: string;
+            /** Lightness */
+            lightness: number;
+            /** Spread */
+            spread: number;
+            /** Warning */
+            warning: string | null;
+        };
+        /** PictureBody */
+        PictureBody: {
+            /**
+             * Azimuth Deg
+             * @default 20
+             */
+            azimuth_deg: number;
+            /**
+             * Elevation Deg
+             * @default 12
+             */
+            elevation_deg: number;
+            /**
+             * Look
+             * @default as_painted
+             * @enum {string}
+             */
+            look: "as_painted" | "value" | "this_coat" | "reach" | "still_bare" | "light_wanted" | "off_plan";
+            plan: components["schemas"]["Plan"];
         };
         /**
          * Piece
          * @description The piece: a mesh, its true size, which way is up, and which side people look at.
+         *
+         *     Without `parts` every body of the mesh is a part of its own, all attached. `groundwork` is what
+         *     of it is soft or dissolves: plaster in water, cork drinks paint, foam melts in solvent.
          */
         Piece: {
+            /**
+             * Blocked
+             * @default []
+             */
+            blocked: components["schemas"]["BlockedSector"][];
             /**
              * Copies
              * @default 1
              */
             copies: number;
+            /**
+             * Groundwork
+             * @default none
+             * @enum {string}
+             */
+            groundwork: "none" | "plaster" | "cork" | "foam";
             /** Height Mm */
             height_mm: number;
             /** Mesh */
             mesh: string;
             /** Name */
             name: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
             /**
              * Show
              * @default -y
@@ -844,7 +2455,7 @@ export interface components {
         };
         /**
          * Plan
-         * @description A whole plan; `coats` run from the first sprayed to the last.
+         * @description A whole plan; `coats` run from the first step to the last, sprayed and by hand.
          */
         Plan: {
             airbrush: components["schemas"]["AirbrushUsed"];
@@ -852,15 +2463,23 @@ export interface components {
              * Coats
              * @default []
              */
-            coats: components["schemas"]["Coat"][];
+            coats: (components["schemas"]["Coat"] | components["schemas"]["HandStep"])[];
             /**
-             * @default {
-             *       "azimuth_deg": 40,
-             *       "elevation_deg": 45,
-             *       "softness_deg": 15
-             *     }
+             * Lights
+             * @default [
+             *       {
+             *         "azimuth_deg": 40,
+             *         "colour": "#ffffff",
+             *         "elevation_deg": 45,
+             *         "id": "key",
+             *         "kind": "key",
+             *         "name": "Key",
+             *         "softness_deg": 15,
+             *         "strength": 1
+             *       }
+             *     ]
              */
-            light: components["schemas"]["KeyLight"];
+            lights: (components["schemas"]["KeyLight"] | components["schemas"]["SkyLight"] | components["schemas"]["GlowLight"])[];
             /** Name */
             name: string;
             piece: components["schemas"]["Piece"];
@@ -873,10 +2492,10 @@ export interface components {
             room: components["schemas"]["Room"];
             /**
              * Schema Version
-             * @default 1
+             * @default 3
              * @constant
              */
-            schema_version: 1;
+            schema_version: 3;
             /**
              * @default {
              *       "cup": "rinse",
@@ -888,10 +2507,37 @@ export interface components {
              *     }
              */
             schools: components["schemas"]["Schools"];
+            /**
+             * Silenced
+             * @default []
+             */
+            silenced: components["schemas"]["Silenced"][];
         };
         /** PlanBody */
         PlanBody: {
             plan: components["schemas"]["Plan"];
+        };
+        /**
+         * PlanCost
+         * @description What a plan takes and leaves, for comparing.
+         */
+        PlanCost: {
+            /** Cups */
+            cups: number;
+            /** Findings */
+            findings: number;
+            /** Minutes */
+            minutes: number;
+            /** Ml */
+            ml: number;
+            /** Passes */
+            passes: number;
+            /** Steps */
+            steps: number;
+            /** Too Dark */
+            too_dark: number;
+            /** Too Light */
+            too_light: number;
         };
         /** PlanList */
         PlanList: {
@@ -961,7 +2607,14 @@ export interface components {
             cautions: components["schemas"]["CautionView"][];
             /** Coats */
             coats: components["schemas"]["CoatWorkings"][];
-            light: components["schemas"]["LightShares"];
+            /** Frame */
+            frame: number[][];
+            /** Hands */
+            hands: components["schemas"]["HandWorkings"][];
+            light: components["schemas"]["LightStudy"];
+            off_plan: components["schemas"]["OffPlan"];
+            /** Parts */
+            parts: components["schemas"]["PartView"][];
             /** Piece */
             piece: string;
             /** Reachable Share */
@@ -972,8 +2625,17 @@ export interface components {
             to_mind: number;
             /** Total S */
             total_s: number;
+            /** Units Per Mm */
+            units_per_mm: number;
             /** Vertices */
             vertices: number;
+        };
+        /** PouredDrops */
+        PouredDrops: {
+            /** Drops */
+            drops: number;
+            /** What */
+            what: string;
         };
         /** PouredView */
         PouredView: {
@@ -993,25 +2655,7 @@ export interface components {
         };
         /** PrepareBody */
         PrepareBody: {
-            /** Mesh */
-            mesh: string;
-            /**
-             * Show
-             * @default -y
-             * @enum {string}
-             */
-            show: "-y" | "+y" | "-x" | "+x" | "-z" | "+z";
-            /**
-             * Turn Deg
-             * @default 0
-             */
-            turn_deg: number;
-            /**
-             * Up
-             * @default z
-             * @enum {string}
-             */
-            up: "z" | "y" | "x" | "-z" | "-y" | "-x";
+            piece: components["schemas"]["Piece"];
         };
         /**
          * Prepared
@@ -1021,6 +2665,80 @@ export interface components {
             job: components["schemas"]["JobView"] | null;
             /** Key */
             key: string;
+        };
+        /**
+         * PresetBody
+         * @description A preset to fit to the plan's piece.
+         */
+        PresetBody: {
+            plan: components["schemas"]["Plan"];
+            /** Preset */
+            preset: string;
+        };
+        /** PresetList */
+        PresetList: {
+            /** Presets */
+            presets: components["schemas"]["PresetView"][];
+        };
+        /** PresetView */
+        PresetView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /** PrimingBody */
+        PrimingBody: {
+            plan: components["schemas"]["Plan"];
+        };
+        /** PrimingOut */
+        PrimingOut: {
+            /** Ways */
+            ways: components["schemas"]["PrimingWay"][];
+        };
+        /** PrimingPictureBody */
+        PrimingPictureBody: {
+            plan: components["schemas"]["Plan"];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "airbrush" | "can" | "dry_brush";
+        };
+        /**
+         * PrimingWay
+         * @description One way to prime this piece today.
+         */
+        PrimingWay: {
+            /** Caution */
+            caution: string | null;
+            /** Contrast */
+            contrast: number;
+            /** Darkest */
+            darkest: number;
+            /** Grain */
+            grain: number;
+            /** Limits */
+            limits: string[];
+            /** Minutes */
+            minutes: number;
+            /** Possible */
+            possible: boolean;
+            /** Smooth */
+            smooth: string;
+            /** Title */
+            title: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "airbrush" | "can" | "dry_brush";
+            /** Where */
+            where: string;
+            /** Whitest */
+            whitest: number;
         };
         /**
          * Problem
@@ -1141,6 +2859,13 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** RejectedLine */
+        RejectedLine: {
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
+        };
         /** Risks */
         Risks: {
             /** Dust */
@@ -1180,6 +2905,124 @@ export interface components {
              * @default 20
              */
             temperature_c: number;
+        };
+        /**
+         * RungOut
+         * @description One rung in spraying order; `cover` is the share of the light side it should still reach.
+         */
+        RungOut: {
+            /** Add */
+            add: {
+                [key: string]: number;
+            };
+            /** After All */
+            after_all: string;
+            /** Chalk */
+            chalk: number;
+            /** Colour */
+            colour: string;
+            /** Cover */
+            cover: number;
+            /** Cup */
+            cup: components["schemas"]["PouredDrops"][];
+            /** Drops */
+            drops: {
+                [key: string]: number;
+            };
+            /** Hue Turn Deg */
+            hue_turn_deg: number;
+            /** Lightness */
+            lightness: number;
+            /** Notes */
+            notes: string[];
+            /** Step */
+            step: number;
+        };
+        /**
+         * RungWish
+         * @description A rung to put on the piece: its drops by paint id, and the share it should still cover.
+         */
+        RungWish: {
+            /** Cover */
+            cover: number;
+            /** Drops */
+            drops: {
+                [key: string]: number;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * RungsBody
+         * @description Rungs to put on the piece after so many steps of the plan.
+         */
+        RungsBody: {
+            /** After */
+            after: number;
+            plan: components["schemas"]["Plan"];
+            /** Rungs */
+            rungs: components["schemas"]["RungWish"][];
+        };
+        /** RungsOut */
+        RungsOut: {
+            /** Coats */
+            coats: components["schemas"]["Coat"][];
+            /** Covers */
+            covers: number[];
+        };
+        /**
+         * SampleBody
+         * @description Where to take the sample: a point in the axes and units of the mesh file.
+         */
+        SampleBody: {
+            /** At */
+            at: number[];
+            plan: components["schemas"]["Plan"];
+        };
+        /**
+         * SampleLayer
+         * @description One step at the point: its film, the share of its fullest film, and the colour after it.
+         */
+        SampleLayer: {
+            /** Colour */
+            colour: string;
+            /** Film Um */
+            film_um: number;
+            /** Lightness */
+            lightness: number;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Step */
+            step: string;
+            /** Wet */
+            wet: string | null;
+        };
+        /**
+         * SampleOut
+         * @description The films at the vertex nearest to the point; `at` is where that is in the file.
+         */
+        SampleOut: {
+            /** At */
+            at: number[];
+            /** Bare */
+            bare: string;
+            /** Bare Lightness */
+            bare_lightness: number;
+            /** Layers */
+            layers: components["schemas"]["SampleLayer"][];
+            /** Light */
+            light: number;
+            /** Part */
+            part: string;
+            /** Reachable */
+            reachable: boolean;
+            /** Total Um */
+            total_um: number;
         };
         /** SaveBody */
         SaveBody: {
@@ -1248,6 +3091,15 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** SharesView */
+        SharesView: {
+            /** Dark */
+            dark: number;
+            /** Half */
+            half: number;
+            /** Lit */
+            lit: number;
+        };
         /**
          * Shelf
          * @description Everything on the shelf, as a plan would use it.
@@ -1259,6 +3111,163 @@ export interface components {
             paints: components["schemas"]["PaintUsed"][];
             /** Thinners */
             thinners: components["schemas"]["ThinnerUsed"][];
+        };
+        /**
+         * ShelfLadder
+         * @description A ladder from the shelf; `use` names paints by id.
+         */
+        ShelfLadder: {
+            /** Colours */
+            colours: string[];
+            /**
+             * Cup
+             * @default rinse
+             * @enum {string}
+             */
+            cup: "rinse" | "carry";
+            /**
+             * Dry Film Um
+             * @default 6
+             */
+            dry_film_um: number;
+            /**
+             * Max Drops
+             * @default 8
+             */
+            max_drops: number;
+            /**
+             * Order
+             * @default climb
+             * @enum {string}
+             */
+            order: "climb" | "descend" | "veil" | "span" | "hue_ground";
+            /**
+             * Over
+             * @default #17181a
+             */
+            over: string;
+            /**
+             * Rungs
+             * @default null
+             */
+            rungs: number | null;
+            /** Then */
+            then?: components["schemas"]["FilmLater"][];
+            /** Use */
+            use?: string[];
+        };
+        /**
+         * ShelfMix
+         * @description A colour to mix from the shelf, or from some of its paints.
+         */
+        ShelfMix: {
+            /**
+             * Dry Film Um
+             * @default 6
+             */
+            dry_film_um: number;
+            /**
+             * Max Drops
+             * @default 8
+             */
+            max_drops: number;
+            /**
+             * Max Paints
+             * @default 3
+             */
+            max_paints: number;
+            /** Only */
+            only?: string[];
+            /**
+             * Over
+             * @default null
+             */
+            over: string | null;
+            /** Target */
+            target: string;
+            /** Then */
+            then?: components["schemas"]["FilmLater"][];
+        };
+        /**
+         * ShelfScreen
+         * @description The shelf with its chips, and what lies in the trash.
+         */
+        ShelfScreen: {
+            /** Airbrushes */
+            airbrushes: components["schemas"]["AirbrushUsed"][];
+            /** Chips */
+            chips: components["schemas"]["Chip"][];
+            /** Compressors */
+            compressors: components["schemas"]["Compressor"][];
+            /** Thinners */
+            thinners: components["schemas"]["ThinnerOnShelf"][];
+            /** Trashed */
+            trashed: components["schemas"]["PaintOnShelf"][];
+        };
+        /**
+         * Silenced
+         * @description A finding the painter does not want to see again on a step, and why.
+         */
+        Silenced: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rule */
+            rule: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SkyLight
+         * @description An evenly bright dome.
+         */
+        SkyLight: {
+            /**
+             * Colour
+             * @default #ffffff
+             */
+            colour: string;
+            /**
+             * Id
+             * @default sky
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sky";
+            /**
+             * Name
+             * @default Sky
+             */
+            name: string;
+            /**
+             * Strength
+             * @default 0.4
+             */
+            strength: number;
+        };
+        /**
+         * SplitBody
+         * @description Split a part: into its bodies, or by a level cut at a share of its height.
+         */
+        SplitBody: {
+            /**
+             * At
+             * @default 0.5
+             */
+            at: number;
+            /** Part */
+            part: string;
+            plan: components["schemas"]["Plan"];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "bodies" | "level";
         };
         /**
          * SprayAt
@@ -1293,12 +3302,54 @@ export interface components {
         };
         /**
          * StandIn
-         * @description A figure to plan on for a painter without a mesh, with its true height.
+         * @description A stand-in that is in the data folder now, with its true height and its parts.
          */
         StandIn: {
             /** Height Mm */
             height_mm: number;
             mesh: components["schemas"]["MeshView"];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+        };
+        /** StandInList */
+        StandInList: {
+            /** Stand Ins */
+            stand_ins: components["schemas"]["StandInView"][];
+        };
+        /**
+         * StandInView
+         * @description A piece a painter without a mesh can plan on.
+         */
+        StandInView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StartBody
+         * @description A plan to fill: its piece, lights and schools stay, its coats are replaced.
+         */
+        StartBody: {
+            /** Colours */
+            colours: string[];
+            plan: components["schemas"]["Plan"];
+            /** @default null */
+            schools: components["schemas"]["Schools"] | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "figure" | "bust" | "vehicle" | "terrain";
+        };
+        /** StartedOut */
+        StartedOut: {
+            cost: components["schemas"]["PlanCost"];
+            plan: components["schemas"]["Plan"];
         };
         /**
          * StationAt
@@ -1324,6 +3375,8 @@ export interface components {
         };
         /** StationView */
         StationView: {
+            /** Blocked By */
+            blocked_by: string | null;
             /** Holding */
             holding: string;
             /** Id */
@@ -1342,7 +3395,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pour" | "trial" | "spray" | "dry" | "rinse";
+            kind: "pour" | "trial" | "spray" | "dry" | "rinse" | "hand" | "rest";
             /** Passes */
             passes: number | null;
             /** Seconds */
@@ -1353,6 +3406,56 @@ export interface components {
             station: string | null;
             /** Text */
             text: string;
+        };
+        /**
+         * Swatches
+         * @description A paint's own colours over a dark and a light ground, at one dry film [µm].
+         */
+        Swatches: {
+            /**
+             * Dark
+             * @default #0c0c0d
+             */
+            dark: string;
+            /**
+             * Film Um
+             * @default 10
+             */
+            film_um: number;
+            /**
+             * Light
+             * @default #f6f6f2
+             */
+            light: string;
+            /** Over Dark */
+            over_dark: string;
+            /** Over Light */
+            over_light: string;
+        };
+        /**
+         * ThinnerOnShelf
+         * @description A thinner and what is left of it.
+         */
+        ThinnerOnShelf: {
+            /**
+             * Drop Ul
+             * @default 50
+             */
+            drop_ul: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "acrylic_thinner" | "flow_aid" | "alcohol" | "lacquer_thinner" | "spirit";
+            /**
+             * Ml Left
+             * @default null
+             */
+            ml_left: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * ThinnerUsed
@@ -1388,6 +3491,18 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * UnevenView
+         * @description A mirrored pair of parts of which one got much less.
+         */
+        UnevenView: {
+            /** Less */
+            less: string;
+            /** More */
+            more: string;
+            /** Words */
+            words: string;
+        };
         /** VersionBody */
         VersionBody: {
             /** Version */
@@ -1411,6 +3526,88 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    light_angles_angles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnglesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_angles_found_angles__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnglesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     spray_assess_assess_post: {
         parameters: {
             query?: never;
@@ -1606,6 +3803,90 @@ export interface operations {
             };
         };
     };
+    colour_findings_findings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_fix_findings_fix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     pieces_job_jobs__job_id__get: {
         parameters: {
             query?: never;
@@ -1664,6 +3945,208 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_ladder_ladder_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfLadder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_ladder_found_ladder__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_picture_light_picture_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_use_preset_light_preset_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresetBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_presets_light_presets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetList"];
                 };
             };
             /** @description Not Found */
@@ -1783,6 +4266,252 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_mixes_mixes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfMix"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_mixes_found_mixes__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_advise_parts_advice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_advice_found_parts_advice__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    light_split_part_parts_split_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_picture_picture_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2297,6 +5026,128 @@ export interface operations {
             };
         };
     };
+    colour_priming_priming_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrimingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_priming_image_priming_picture_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrimingPictureBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_priming_compared_priming__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrimingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     spray_recipe_recipe_post: {
         parameters: {
             query?: never;
@@ -2330,6 +5181,130 @@ export interface operations {
             };
         };
     };
+    colour_rungs_rungs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RungsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_rungs_found_rungs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RungsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_sample_sample_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shelf_read_settings_settings_get: {
         parameters: {
             query?: never;
@@ -2346,6 +5321,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2381,6 +5365,15 @@ export interface operations {
                     "application/json": components["schemas"]["SettingsView"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -2410,6 +5403,15 @@ export interface operations {
                     "application/json": components["schemas"]["Shelf"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -2421,11 +5423,743 @@ export interface operations {
             };
         };
     };
-    pieces_use_stand_in_stand_in_post: {
+    shelf_put_airbrush_shelf_airbrush_put: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AirbrushUsed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_change_many_shelf_bulk_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_look_at_paint_shelf_chip_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaintOnShelf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chip"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_put_compressor_shelf_compressor_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Compressor"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_import_csv_shelf_csv_post: {
+        parameters: {
+            query?: {
+                apply?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_look_at_mix_shelf_mix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixLook"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_put_paint_shelf_paint_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaintOnShelf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chip"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_import_palette_shelf_palette_post: {
+        parameters: {
+            query?: {
+                apply?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_pick_from_photo_shelf_photo_post: {
+        parameters: {
+            query: {
+                grey_x: number;
+                grey_y: number;
+                x: number;
+                y: number;
+                radius?: number;
+                grey_lightness?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_shelf_screen_shelf_screen_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_shelf_csv_shelf_shelf_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_shelf_palette_shelf_shelf_gpl_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_put_thinner_shelf_thinner_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThinnerOnShelf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_put_away_shelf_trash_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_empty_shelf_trash_shelf_trash_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_drop_gear_shelf__what___gear_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                what: string;
+                gear_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfScreen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_smooth_smooth_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaybeJob"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_list_stand_ins_stand_ins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pieces_use_stand_in_stand_ins__stand_in__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stand_in: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2437,6 +6171,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandIn"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_start_sequence_start_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_sequence_laid_start__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedOut"];
                 };
             };
             /** @description Not Found */

@@ -2,7 +2,8 @@ import { onBeforeUnmount, onMounted } from 'vue';
 
 export type KeyAction = (event: KeyboardEvent) => void;
 
-const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"]';
+const TYPING =
+  'input:not([type=checkbox], [type=color]), textarea, select, [contenteditable="true"], [role="combobox"]';
 
 /** Name of a key press, such as `Ctrl+Shift+Z`, `[` or `ArrowLeft`. */
 export function keyName(event: KeyboardEvent): string {

@@ -14,6 +14,8 @@ const KEYS: [string, string][] = [
   ['[  ]', 'one coat back, one coat on'],
   ['V', 'see values only, and back'],
   ['L', 'next look'],
+  ['A', 'work out the angles'],
+  ['C', 'core sample at the middle of the picture; a click takes one there'],
   ['← → ↑ ↓', 'turn the piece; on the sky: move the station by 5°, with Shift by 1°'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],

@@ -2,10 +2,9 @@
 import { ElProgress } from 'element-plus';
 import { ref } from 'vue';
 
-import { api, sendMesh, sentence, take as answer, type MeshView } from '@/api/client';
+import { sendMesh, sentence, type MeshView } from '@/api/client';
 
-/** A mesh of one's own comes without a height; the stand-in brings its true one. */
-const emit = defineEmits<{ done: [mesh: MeshView, heightMm: number | null] }>();
+const emit = defineEmits<{ done: [mesh: MeshView] }>();
 const over = ref(false);
 const sent = ref<number | null>(null);
 const problem = ref('');
@@ -17,22 +16,12 @@ async function take(files: FileList | null | undefined): Promise<void> {
   problem.value = '';
   sent.value = 0;
   try {
-    emit('done', await sendMesh(file, (done) => (sent.value = done)), null);
+    emit('done', await sendMesh(file, (done) => (sent.value = done)));
   } catch (error) {
     problem.value = sentence(error);
   } finally {
     sent.value = null;
     if (input.value) input.value.value = '';
-  }
-}
-
-async function useStandIn(): Promise<void> {
-  problem.value = '';
-  try {
-    const found = await answer(api.POST('/api/stand-in'));
-    emit('done', found.mesh, found.height_mm);
-  } catch (error) {
-    problem.value = sentence(error);
   }
 }
 </script>
@@ -46,12 +35,9 @@ async function useStandIn(): Promise<void> {
     @drop.prevent="((over = false), take($event.dataTransfer?.files))"
   >
     <template v-if="sent === null">
-      <p>Drop a mesh here: STL or OBJ, up to 160 MiB.</p>
+      <p>Drop a mesh here: STL, OBJ, PLY or GLB, up to 160 MiB.</p>
       <span class="ways">
         <button class="quiet-button" type="button" @click="input?.click()">Choose a file</button>
-        <button class="quiet-button" type="button" @click="useStandIn">
-          Use the harbour warden
-        </button>
       </span>
     </template>
     <template v-else>

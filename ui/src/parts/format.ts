@@ -1,4 +1,6 @@
-/** Numbers and times as people read them; units by setting. */
+/** Numbers, times and steps as people read them; units by setting. */
+import type { Step } from '@/api/client';
+
 const PSI_IN_BAR = 0.06894757;
 
 export function decimals(value: number, digits: number): string {
@@ -43,12 +45,36 @@ export function parseNumber(text: string): number | null {
   return text.trim() !== '' && Number.isFinite(value) ? value : null;
 }
 
+/** What a step is for, by its task or its role by hand. */
 export const TASK_WORDS: Record<string, string> = {
+  seal: 'seal',
   prime: 'ground',
-  cover: 'cover',
+  cover: 'base',
   light: 'light',
   rung: 'rung',
+  tint: 'tint',
   veil: 'veil',
   metal: 'metal',
-  varnish: 'varnish',
+  glow: 'glow',
+  wash: 'wash',
+  gloss: 'gloss',
+  satin: 'satin',
+  matt: 'matt',
+  dry_brush: 'dry brush',
+  edge_lines: 'edge lines',
+  chips: 'chips',
+  streaks: 'streaks',
+  rim: 'base rim',
+  mask_on: 'mask on',
+  mask_off: 'mask off',
+  rest: 'rest',
 };
+
+export function stepWords(step: Step): string {
+  return TASK_WORDS[step.kind === 'spray' ? step.task : step.role] ?? '';
+}
+
+/** The colour a step is told by: its first paint; grey without one. */
+export function stepColour(step: Step): string {
+  return step.paint?.masstone ?? '#8d8e8c';
+}

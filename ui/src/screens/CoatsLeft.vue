@@ -1,64 +1,21 @@
 <script setup lang="ts">
-import { ElDialog, ElOption, ElSelect } from 'element-plus';
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 
-import { api, sentence, take, type Coat } from '@/api/client';
+import type { Step } from '@/api/client';
 import FilmColumn from '@/instruments/film/FilmColumn.vue';
 import { usePlan } from '@/stores/plan';
-import { useShelf } from '@/stores/shelf';
+
+import AddStep from './AddStep.vue';
+import ComparePriming from './ComparePriming.vue';
+import LadderDrawer from './LadderDrawer.vue';
+import StartSequence from './StartSequence.vue';
 
 const props = defineProps<{ editing: boolean }>();
 const store = usePlan();
-const shelf = useShelf();
 const adding = ref(false);
-const busy = ref(false);
-const problem = ref('');
-const task = ref<Coat['task']>('light');
-const paintId = ref('');
-
-const TASKS: { id: Coat['task']; label: string }[] = [
-  { id: 'prime', label: 'Ground: cover all round and below' },
-  { id: 'cover', label: 'Cover from the light' },
-  { id: 'light', label: 'Light: a lighter coat from the light' },
-  { id: 'veil', label: 'Veil: a transparent colour' },
-  { id: 'metal', label: 'Metal' },
-  { id: 'varnish', label: 'Varnish all round' },
-];
-const paints = computed(() => shelf.shelf.paints);
-
-async function add(): Promise<void> {
-  const plan = store.plan;
-  const paint = paints.value.find((p) => p.id === paintId.value);
-  if (!plan || !paint) return;
-  busy.value = true;
-  problem.value = '';
-  const solvent = { lacquer: 'lacquer_thinner', enamel_wash: 'spirit' } as Record<string, string>;
-  const kind = solvent[paint.kind] ?? 'acrylic_thinner';
-  const thinner = shelf.shelf.thinners.find((t) => t.kind === kind) ?? shelf.shelf.thinners[0]!;
-  const under = plan.coats[store.after - 1];
-  try {
-    const coat = await take(
-      api.POST('/api/coats/draft', {
-        body: {
-          plan,
-          id: `c${Date.now().toString(36)}`,
-          task: task.value,
-          paint,
-          thinner,
-          over: under?.paint.masstone ?? plan.piece.surface,
-        },
-      }),
-    );
-    const at = store.after;
-    await store.change(`Added ${coat.name}`, (draft) => draft.coats.splice(at, 0, coat));
-    store.selectCoat(at + 1);
-    adding.value = false;
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    busy.value = false;
-  }
-}
+const laddering = ref(false);
+const starting = ref(false);
+const priming = ref(false);
 
 async function move(from: number, to: number): Promise<void> {
   await store.change('Order changed', (draft) => {
@@ -70,8 +27,25 @@ async function move(from: number, to: number): Promise<void> {
 
 async function remove(): Promise<void> {
   const at = store.after - 1;
-  await store.change(`Removed ${store.coat?.name}`, (draft) => draft.coats.splice(at, 1));
+  await store.change(`Removed ${store.step?.name}`, (draft) => draft.coats.splice(at, 1));
   store.selectCoat(Math.min(at + 1, store.plan?.coats.length ?? 0));
+}
+
+async function duplicate(): Promise<void> {
+  const at = store.after;
+  const twin = JSON.parse(JSON.stringify(store.step)) as Step;
+  const stamp = Date.now().toString(36);
+  twin.id = `c${stamp}`;
+  if (twin.kind === 'spray') twin.stations.forEach((s, i) => (s.id = `c${stamp}-${i + 1}`));
+  await store.change(`Once more ${twin.name}`, (draft) => draft.coats.splice(at, 0, twin));
+  store.selectCoat(at + 1);
+}
+
+function switchOff(): void {
+  const off = !store.step?.off;
+  void store.changeStep(`${off ? 'Left out' : 'Took in'} ${store.step?.name}`, (step) => {
+    step.off = off;
+  });
 }
 </script>
 
@@ -81,21 +55,35 @@ async function remove(): Promise<void> {
       <h2>Film</h2>
       <small>newest on top</small>
     </header>
+    <div v-if="props.editing" class="whole" role="group" aria-label="The whole sequence">
+      <button class="quiet-button" type="button" data-test="ladder" @click="laddering = true">
+        Ladder
+      </button>
+      <button class="quiet-button" type="button" data-test="sequence" @click="starting = true">
+        Anew
+      </button>
+      <button class="quiet-button" type="button" data-test="priming" @click="priming = true">
+        Priming
+      </button>
+    </div>
     <p v-if="!store.plan.coats.length" class="note">
-      No coats yet. Add the ground first: it covers everything.
+      No steps yet. Add the ground first: it covers everything. Or let “Anew” lay a whole sequence
+      from three answers.
     </p>
     <div class="spring" />
     <FilmColumn
       :coats="store.plan.coats"
       :workings="store.workings?.coats ?? null"
+      :layers="store.layers"
+      :findings="store.findings"
       :surface="store.plan.piece.surface"
       :after="store.after"
       @select="store.selectCoat"
       @move="move"
     />
     <footer v-if="props.editing">
-      <button class="quiet-button strong" type="button" @click="adding = true">Add a coat</button>
-      <div v-if="store.coat" class="order" role="group" :aria-label="`Order of ${store.coat.name}`">
+      <button class="quiet-button strong" type="button" @click="adding = true">Add a step</button>
+      <div v-if="store.step" class="order" role="group" :aria-label="`Order of ${store.step.name}`">
         <button
           class="quiet-button"
           type="button"
@@ -112,34 +100,17 @@ async function remove(): Promise<void> {
         >
           Up
         </button>
+        <button class="quiet-button" type="button" @click="duplicate">Again</button>
+        <button class="quiet-button" type="button" data-test="switch" @click="switchOff">
+          {{ store.step.off ? 'Take in' : 'Leave out' }}
+        </button>
         <button class="quiet-button" type="button" @click="remove">Remove</button>
       </div>
     </footer>
-    <ElDialog v-model="adding" title="Add a coat" width="460px" append-to-body>
-      <div class="form">
-        <label>
-          <span class="small">What it is for</span>
-          <ElSelect v-model="task" aria-label="What it is for">
-            <ElOption v-for="t in TASKS" :key="t.id" :value="t.id" :label="t.label" />
-          </ElSelect>
-        </label>
-        <label>
-          <span class="small">Paint</span>
-          <ElSelect v-model="paintId" filterable placeholder="Choose a paint" aria-label="Paint">
-            <ElOption v-for="p in paints" :key="p.id" :value="p.id" :label="p.name">
-              <span class="option"
-                ><i :style="{ background: p.masstone }" />{{ p.name }}
-                <small>{{ p.maker }}, {{ p.opacity.replace('_', '-') }}</small></span
-              >
-            </ElOption>
-          </ElSelect>
-        </label>
-        <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-        <button class="quiet-button strong" type="button" :disabled="!paintId || busy" @click="add">
-          {{ busy ? 'Finding a setting …' : `Add over ${store.coat?.name ?? 'the bare surface'}` }}
-        </button>
-      </div>
-    </ElDialog>
+    <AddStep v-model="adding" />
+    <LadderDrawer v-model="laddering" />
+    <StartSequence v-model="starting" />
+    <ComparePriming v-model="priming" />
   </div>
 </template>
 
@@ -154,6 +125,15 @@ header {
   display: flex;
   align-items: baseline;
   gap: 8px;
+}
+.whole {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 6px;
+  padding: 8px 16px 4px 0;
+}
+.whole .quiet-button {
+  padding: 0 8px;
 }
 .spring {
   flex: 1;
@@ -170,28 +150,16 @@ footer {
 }
 .order {
   display: grid;
-  grid-template-columns: 1fr 1fr 1.3fr;
+  grid-template-columns: repeat(6, 1fr);
   gap: 6px;
+}
+.order > * {
+  grid-column: span 2;
+}
+.order > :nth-child(n + 4) {
+  grid-column: span 3;
 }
 .order .quiet-button {
   padding: 0 4px;
-}
-.form {
-  display: grid;
-  gap: 16px;
-}
-.form label {
-  display: grid;
-  gap: 2px;
-}
-.option {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.option i {
-  width: 20px;
-  height: 20px;
-  border: 1px solid var(--edge);
 }
 </style>

@@ -1,13 +1,24 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 
+import { useSky } from '@/composables/use-sky';
 import SkyDisc, { type SkyStation } from '@/instruments/sky/SkyDisc.vue';
 import type { Angles } from '@/instruments/sky/projection';
+import AngleFields from '@/parts/AngleFields.vue';
+import DropRow from '@/parts/DropRow.vue';
 import { decimals, share } from '@/parts/format';
+import HoldSketch from '@/parts/HoldSketch.vue';
 import NumberField from '@/parts/NumberField.vue';
 import StatusSign from '@/parts/StatusSign.vue';
+import FindingList from '@/parts/FindingList.vue';
 import { usePlan } from '@/stores/plan';
 import { useShelf } from '@/stores/shelf';
+
+import AimFields from './AimFields.vue';
+import AnglesPanel from './AnglesPanel.vue';
+import HandFields from './HandFields.vue';
+import MixDialog from './MixDialog.vue';
+import MixFields from './MixFields.vue';
 
 const store = usePlan();
 const shelf = useShelf();
@@ -24,35 +35,36 @@ const stations = computed<SkyStation[]>(
       label: `Station ${i + 1}`,
     })) ?? [],
 );
-const ghosts = computed<SkyStation[]>(
-  () =>
-    store.plan?.coats
-      .filter((c) => c.id !== store.coat?.id && c.stations.length < 4)
-      .flatMap((c) =>
-        c.stations.map((s) => ({
-          id: `ghost-${s.id}`,
-          azimuth: s.azimuth_deg,
-          elevation: s.elevation_deg,
-          spread: s.spread_deg,
-          passes: s.passes,
-          colour: c.paint.masstone,
-          label: c.name,
-        })),
-      ) ?? [],
+const ghosts = computed<SkyStation[]>(() =>
+  store.sprayed
+    .filter((c) => !c.off && c.id !== store.coat?.id && c.stations.length < 4)
+    .flatMap((c) =>
+      c.stations.map((s) => ({
+        id: `ghost-${s.id}`,
+        azimuth: s.azimuth_deg,
+        elevation: s.elevation_deg,
+        spread: s.spread_deg,
+        passes: s.passes,
+        colour: c.paint.masstone,
+        label: c.name,
+      })),
+    ),
 );
-const light = computed(() => {
-  const l = store.plan?.light;
-  return l
-    ? { azimuth: l.azimuth_deg, elevation: l.elevation_deg, softness: l.softness_deg }
-    : null;
+const { suns, blocked } = useSky();
+const told = computed(
+  () => store.coatWorkings?.stations.find((s) => s.id === store.station?.id) ?? null,
+);
+/** What each part still lacks, when there is more than one. */
+const perPart = computed(() => {
+  const names = new Map(store.workings?.parts.map((v) => [v.part.id, v.part.name] as const));
+  const rows = store.coatWorkings?.layer.parts ?? [];
+  return rows.length > 1 ? rows.map((r) => ({ ...r, name: names.get(r.part) ?? r.part })) : [];
 });
-const holding = computed(
-  () => store.coatWorkings?.stations.find((s) => s.id === store.station?.id)?.holding,
-);
+const panel = ref<InstanceType<typeof AnglesPanel>>();
 const index = computed(
   () => (store.coat?.stations.findIndex((s) => s.id === store.station?.id) ?? 0) + 1,
 );
-const passes = computed(() => store.coat?.stations.reduce((n, s) => n + s.passes, 0) ?? 0);
+const passes = computed(() => store.coatWorkings?.passes ?? 0);
 
 function move(id: string, to: Angles): void {
   store.stationId = id;
@@ -98,14 +110,41 @@ function removeStation(): void {
     coat.stations = coat.stations.filter((s) => s.id !== id);
   });
 }
+const FIELD = {
+  azimuth: 'azimuth_deg',
+  elevation: 'elevation_deg',
+  width: 'spread_deg',
+} as const;
 function setPaint(id: string): void {
   const paint = shelf.shelf.paints.find((p) => p.id === id);
   if (!paint) return;
   void store.changeCoat(`${paint.name} instead of ${store.coat?.paint.name}`, (coat) => {
     coat.paint = paint;
+    coat.drops = 1;
+    coat.also = [];
     coat.name = paint.name;
   });
 }
+/** Grounds and varnishes go everywhere: there is no light for them to paint. */
+const allRound = computed(() =>
+  ['seal', 'prime', 'gloss', 'satin', 'matt'].includes(store.coat?.task ?? ''),
+);
+const mixing = ref(false);
+const wanted = ref('#808080');
+function mix(colour: string): void {
+  wanted.value = colour;
+  mixing.value = true;
+}
+/** The mix of this coat by paint id; empty when it is one paint. */
+const mixed = computed(() =>
+  store.coat?.also?.length
+    ? Object.fromEntries([
+        [store.coat.paint.id, store.coat.drops ?? 1],
+        ...store.coat.also.map((m) => [m.paint.id, m.drops ?? 1] as const),
+      ])
+    : null,
+);
+defineExpose({ workOut: () => panel.value?.workOut(), mix });
 </script>
 
 <template>
@@ -126,25 +165,58 @@ function setPaint(id: string): void {
         </option>
         <option v-for="p in shelf.shelf.paints" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
+      <button
+        v-if="!mixed"
+        class="quiet-button"
+        type="button"
+        data-test="mix"
+        @click="mix(store.coat.paint.masstone)"
+      >
+        Mix
+      </button>
       <StatusSign v-if="store.coatWorkings" :sign="store.coatWorkings.spray.verdict" />
     </div>
+    <div v-if="mixed" class="mixed">
+      <DropRow :drops="mixed" />
+      <button class="quiet-button" type="button" @click="mix(store.coat.paint.masstone)">
+        Mix anew
+      </button>
+    </div>
+    <MixFields :key="store.coat.id" />
+    <p v-if="store.coat.note" class="small">{{ store.coat.note }}</p>
+    <FindingList />
     <p class="small number">
-      {{ passes }} {{ passes === 1 ? 'pass' : 'passes' }} from
-      {{ stations.length === 1 ? 'one station' : `${stations.length} stations` }}
+      {{ passes }} {{ passes === 1 ? 'pass' : 'passes' }}
+      <template v-if="store.coat.aim">{{ store.coatWorkings?.aim_words }}</template>
+      <template v-else
+        >from {{ stations.length === 1 ? 'one station' : `${stations.length} stations` }}</template
+      >
       <template v-if="store.coatWorkings">
         · covers {{ share(store.coatWorkings.layer.covered_share) }} ·
         {{ decimals(store.coatWorkings.layer.bare_cm2, 1) }} cm² still bare
       </template>
     </p>
+    <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
+      <StatusSign sign="mind" /> {{ u.words }}
+    </p>
+    <AimFields v-if="store.coat.aim" />
     <SkyDisc
+      v-else
       class="disc"
       :stations="stations"
       :ghosts="ghosts"
       :selected="store.station?.id ?? null"
-      :light="light"
+      :lights="suns"
+      :blocked="blocked"
       @select="store.stationId = $event"
       @move="move"
       @done="done"
+    />
+    <AnglesPanel
+      v-if="!store.coat.aim && !allRound"
+      ref="panel"
+      :key="store.coat.id"
+      :coat="store.coat.id"
     />
     <section v-if="store.station" class="station" aria-label="Selected station">
       <div class="title">
@@ -170,37 +242,16 @@ function setPaint(id: string): void {
           </button>
         </span>
       </div>
-      <p class="hold">{{ holding ?? '…' }}</p>
+      <p v-if="told?.blocked_by" class="note">
+        <StatusSign sign="mind" /> {{ told.blocked_by }} is in the way here.
+      </p>
       <div class="fields">
-        <NumberField
-          label="Azimuth"
-          unit="°"
-          :min="-360"
-          :max="360"
-          :step="5"
-          :digits="1"
-          :model-value="store.station.azimuth_deg"
-          @update:model-value="set('azimuth_deg', $event)"
-        />
-        <NumberField
-          label="Elevation"
-          unit="°"
-          :min="-90"
-          :max="90"
-          :step="5"
-          :digits="1"
-          :model-value="store.station.elevation_deg"
-          @update:model-value="set('elevation_deg', $event)"
-        />
-        <NumberField
-          label="Sweep ±"
-          unit="°"
-          :min="2"
-          :max="90"
-          :step="2"
-          :digits="1"
-          :model-value="store.station.spread_deg"
-          @update:model-value="set('spread_deg', $event)"
+        <AngleFields
+          :azimuth="store.station.azimuth_deg"
+          :elevation="store.station.elevation_deg"
+          :width="store.station.spread_deg ?? 10"
+          width-label="Sweep ±"
+          @set="(f, v) => set(FIELD[f], v)"
         />
         <NumberField
           label="Passes"
@@ -210,12 +261,38 @@ function setPaint(id: string): void {
           @update:model-value="set('passes', $event)"
         />
       </div>
+      <HoldSketch
+        :azimuth="store.station.azimuth_deg"
+        :elevation="store.station.elevation_deg"
+        :words="told?.holding ?? '…'"
+      />
     </section>
+    <table v-if="perPart.length" class="parts" aria-label="This coat by part">
+      <thead>
+        <tr class="small">
+          <th>part</th>
+          <th class="number">covers</th>
+          <th class="number">still bare</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="r in perPart" :key="r.part">
+          <td>{{ r.name }}</td>
+          <td class="number">{{ share(r.covered_share) }}</td>
+          <td class="number">{{ decimals(r.bare_cm2, 1) }} cm²</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <div v-else-if="store.hand" class="coat">
+    <HandFields />
+    <FindingList />
   </div>
   <div v-else class="coat">
     <h2>Bare surface</h2>
     <p>Nothing is sprayed yet. Choose a coat in the film, or press <span class="mono">]</span>.</p>
   </div>
+  <MixDialog v-model="mixing" :start="wanted" :for-coat="store.coat !== null" />
 </template>
 
 <style scoped>
@@ -229,6 +306,12 @@ function setPaint(id: string): void {
   display: flex;
   align-items: center;
   gap: 10px;
+}
+.mixed {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
 }
 .chip {
   flex: none;
@@ -252,7 +335,7 @@ function setPaint(id: string): void {
   border-color: var(--edge);
 }
 .disc {
-  max-height: 46vh;
+  max-height: 36vh;
 }
 .station {
   display: grid;
@@ -267,11 +350,16 @@ function setPaint(id: string): void {
   display: flex;
   gap: 6px;
 }
-.hold::first-letter {
-  text-transform: uppercase;
+.parts {
+  width: 100%;
+  border-collapse: collapse;
 }
-.hold {
-  min-height: 2.8em;
+.parts th {
+  font-weight: 400;
+  text-align: left;
+}
+.parts .number {
+  text-align: right;
 }
 .fields {
   display: grid;

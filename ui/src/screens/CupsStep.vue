@@ -236,9 +236,18 @@ function setAirbrush(id: string): void {
   </div>
   <div v-else class="cups">
     <h2>
-      {{ !store.coat ? 'No coat chosen' : store.refused ? 'No cup' : 'Working out the cup …' }}
+      {{
+        store.hand
+          ? store.hand.name
+          : !store.coat
+            ? 'No coat chosen'
+            : store.refused
+              ? 'No cup'
+              : 'Working out the cup …'
+      }}
     </h2>
-    <p v-if="!store.coat">Choose a coat in the film to see what goes into its cup.</p>
+    <p v-if="store.hand">{{ store.handWorkings?.words }} It needs no cup.</p>
+    <p v-else-if="!store.coat">Choose a coat in the film to see what goes into its cup.</p>
   </div>
 </template>
 
@@ -270,16 +279,6 @@ header {
 .gear label {
   display: grid;
   gap: 2px;
-}
-select {
-  min-height: 44px;
-  min-width: 0;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
-  color: var(--text);
-  font: inherit;
 }
 .scales {
   display: grid;

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 
 import CautionList from '@/parts/CautionList.vue';
-import { clock, decimals, duration, pressure, TASK_WORDS } from '@/parts/format';
+import { clock, decimals, duration, pressure, stepWords } from '@/parts/format';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 
@@ -12,19 +12,23 @@ const unit = computed(() => settings.values.pressure_unit ?? 'psi');
 const work = computed(() => store.workings);
 
 const coats = computed(() =>
-  (store.plan?.coats ?? []).map((coat, i) => ({
-    coat,
-    number: i + 1,
-    work: work.value?.coats.find((c) => c.id === coat.id) ?? null,
-    hands: work.value?.steps.filter((s) => s.coat === coat.id && !s.beside) ?? [],
-    beside: work.value?.steps.find((s) => s.coat === coat.id && s.beside) ?? null,
-  })),
+  (store.plan?.coats ?? [])
+    .filter((c) => !c.off)
+    .map((step, i) => ({
+      step,
+      coat: step.kind === 'spray' ? step : null,
+      number: i + 1,
+      work: work.value?.coats.find((c) => c.id === step.id) ?? null,
+      hands: work.value?.steps.filter((s) => s.coat === step.id && !s.beside) ?? [],
+      beside: work.value?.steps.find((s) => s.coat === step.id && s.beside) ?? null,
+    })),
 );
 const KINDS: Record<string, string> = {
   pour: 'Pour',
   trial: 'Try',
   spray: 'Spray',
   rinse: 'Rinse',
+  hand: 'By hand',
 };
 const today = new Intl.DateTimeFormat(undefined, { dateStyle: 'long' }).format(new Date());
 
@@ -48,24 +52,31 @@ function print(): void {
       </div>
       <div class="total">
         <span class="big number">{{ duration(work.total_s) }}</span>
-        <small>in all, {{ Math.max(0, store.plan.coats.length - 1) }} cup changes</small>
+        <small
+          >in all, {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup
+          changes</small
+        >
       </div>
       <button class="quiet-button strong no-print" type="button" data-test="print" @click="print">
         Print
       </button>
     </header>
     <CautionList :cautions="work.cautions" />
-    <p v-if="!coats.length" class="note">No coats yet: there is nothing to spray.</p>
-    <section v-for="{ coat, number, work: w, hands, beside } in coats" :key="coat.id" class="coat">
+    <p v-if="!coats.length" class="note">No steps yet: there is nothing to do.</p>
+    <section
+      v-for="{ step, coat, number, work: w, hands, beside } in coats"
+      :key="step.id"
+      class="coat"
+    >
       <h3>
-        <span class="chip" :style="{ background: coat.paint.masstone }" />
-        {{ number }}. {{ coat.name }}
+        <span v-if="step.paint" class="chip" :style="{ background: step.paint.masstone }" />
+        {{ number }}. {{ step.name }}
         <span class="small"
-          >{{ TASK_WORDS[coat.task]
-          }}<template v-if="coat.paint.maker">, {{ coat.paint.maker }}</template></span
+          >{{ stepWords(step)
+          }}<template v-if="step.paint?.maker">, {{ step.paint.maker }}</template></span
         >
       </h3>
-      <p v-if="w" class="setting number">
+      <p v-if="w && coat" class="setting number">
         <b>{{ pressure(coat.spray.pressure_psi, unit).first }}</b>
         <small>{{ pressure(coat.spray.pressure_psi, unit).second }}</small>
         <span

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-
-import { sentence, type MeshView, type Plan } from '@/api/client';
+import type { MeshView, Plan, StandIn } from '@/api/client';
 import MeshDrop from '@/parts/MeshDrop.vue';
 import { decimals } from '@/parts/format';
+import NameField from '@/parts/NameField.vue';
 import NumberField from '@/parts/NumberField.vue';
+import StandIns from '@/parts/StandIns.vue';
 import { usePlan } from '@/stores/plan';
+
+import HandleFields from './HandleFields.vue';
+import PartsList from './PartsList.vue';
 
 const emit = defineEmits<{ 'this-side-shows': [] }>();
 const store = usePlan();
-const name = ref('');
-const problem = ref('');
 
 type Up = Plan['piece']['up'];
 type Show = Plan['piece']['show'];
@@ -30,28 +31,38 @@ function change(reason: string, piece: Partial<Plan['piece']>): void {
 function setUp(up: Up): void {
   change('Way up changed', { up, show: FRONT[up.slice(-1)]!, turn_deg: 0 });
 }
-async function use(mesh: MeshView, heightMm: number | null): Promise<void> {
-  problem.value = '';
-  try {
-    await store.change(`Mesh ${mesh.name}`, (plan) =>
-      Object.assign(plan.piece, {
-        mesh: mesh.id,
-        name: mesh.name.replace(/\.[^.]+$/, '') || mesh.name,
-        turn_deg: 0,
-        height_mm: heightMm ?? plan.piece.height_mm,
-      }),
+/** What lies at places of the old mesh would lie nowhere on the new one. */
+function replace(reason: string, piece: Partial<Plan['piece']>): void {
+  void store.change(reason, (plan) => {
+    Object.assign(plan.piece, { turn_deg: 0, parts: [], ...piece });
+    plan.lights = (plan.lights ?? []).filter((l) => l.kind !== 'glow');
+    plan.coats = (plan.coats ?? []).filter(
+      (c) => !c.aim || !['ramp', 'glow', 'part'].includes(c.aim.field),
     );
-  } catch (error) {
-    problem.value = sentence(error);
-  }
+  });
 }
-function rename(): void {
-  const text = name.value.trim();
-  if (text && text !== store.plan?.name) {
-    void store.change('Renamed', (plan) => {
-      plan.name = text.slice(0, 120);
-    });
-  }
+function use(mesh: MeshView): void {
+  const glb = mesh.format === 'glb';
+  replace(`Mesh ${mesh.name}`, {
+    mesh: mesh.id,
+    name: mesh.name.replace(/\.[^.]+$/, '') || mesh.name,
+    ...(glb ? { up: 'y' as const, show: '+z' as const } : {}),
+  });
+}
+function useStandIn(standIn: StandIn): void {
+  replace(`${standIn.name} instead`, {
+    mesh: standIn.mesh.id,
+    name: standIn.name,
+    height_mm: standIn.height_mm,
+    parts: standIn.parts,
+    up: 'z',
+    show: '-y',
+  });
+}
+function rename(name: string): void {
+  void store.change('Renamed', (plan) => {
+    plan.name = name;
+  });
 }
 </script>
 
@@ -102,19 +113,19 @@ function rename(): void {
         This side shows
       </button>
     </div>
+    <PartsList />
+    <HandleFields />
     <section aria-label="Another mesh">
-      <h3>Another mesh</h3>
+      <h3>Another piece</h3>
       <MeshDrop @done="use" />
-      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+      <StandIns @chosen="useStandIn" />
     </section>
     <label class="up">
       <span class="small">Name of the plan</span>
-      <input
-        type="text"
-        maxlength="120"
-        :value="store.plan.name"
-        @input="name = ($event.target as HTMLInputElement).value"
-        @change="rename"
+      <NameField
+        :model-value="store.plan.name"
+        label="Name of the plan"
+        @update:model-value="rename"
       />
     </label>
   </div>
@@ -147,16 +158,6 @@ dd {
 .up {
   display: grid;
   gap: 2px;
-}
-select,
-.up input {
-  min-height: 44px;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
-  color: var(--text);
-  font: inherit;
 }
 .show {
   display: grid;

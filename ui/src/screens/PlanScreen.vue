@@ -18,6 +18,7 @@ import CupsStep from './CupsStep.vue';
 import DayStep from './DayStep.vue';
 import LightStep from './LightStep.vue';
 import PieceStep from './PieceStep.vue';
+import SamplePlate from './SamplePlate.vue';
 
 const props = defineProps<{ id: string; step?: StepId | '' }>();
 const router = useRouter();
@@ -25,6 +26,10 @@ const store = usePlan();
 const shelf = useShelf();
 const settings = useSettings();
 const view = ref<InstanceType<typeof PieceView>>();
+const solver = ref<{
+  workOut: () => Promise<void> | undefined;
+  mix?: (colour: string) => void;
+} | null>(null);
 const problem = ref('');
 const step = computed<StepId>(() => (props.step ? props.step : 'coats'));
 
@@ -40,6 +45,7 @@ watch(
 );
 onBeforeUnmount(() => {
   workings.stop();
+  findings.stop();
   store.close();
 });
 
@@ -60,11 +66,30 @@ const workings = useLatest<Plan>(
     }
   },
 );
+const findings = useLatest<Plan>(
+  async (plan) => {
+    const id = store.id;
+    const found = await take(api.POST('/api/findings', { body: { plan } }));
+    if (id === store.id) store.findings = found.findings;
+  },
+  () => undefined,
+);
+// the light is what one wants to see while choosing it
+watch(
+  step,
+  (now, before) => {
+    if (now === 'light' && store.look === 'as_painted') store.look = 'light_wanted';
+    else if (before === 'light' && store.look === 'light_wanted') store.look = 'as_painted';
+  },
+  { immediate: true },
+);
 const key = computed(() => (view.value as { pieceKey?: string | null } | undefined)?.pieceKey);
 watch(
-  () => [store.plan, store.dragging, key.value] as const,
+  () => [store.plan, store.dragging, key.value, store.fineness] as const,
   ([plan, dragging]) => {
-    if (plan && !dragging && key.value) workings.push(plan);
+    if (!plan || dragging || !key.value) return;
+    workings.push(plan);
+    findings.push(plan);
   },
 );
 
@@ -82,6 +107,15 @@ useKeys(
     ']': () => store.selectCoat(store.after + 1),
     v: () => (store.look = store.look === 'value' ? 'as_painted' : 'value'),
     l: nextLook,
+    a: () => void solver.value?.workOut(),
+    c: () => view.value?.sampleAtCentre(),
+    Escape: () => {
+      if (store.picking) store.picking = null;
+      else store.samples = [];
+    },
+    Enter: () => {
+      if (store.picking) view.value?.placeAtCentre();
+    },
     ArrowLeft: () => view.value?.turn(-10, 0),
     ArrowRight: () => view.value?.turn(10, 0),
     ArrowUp: () => view.value?.turn(0, 10),
@@ -122,11 +156,22 @@ function thisSideShows(): void {
       <aside v-if="step === 'coats' || step === 'cups'" class="left">
         <CoatsLeft :editing="step === 'coats'" />
       </aside>
-      <PieceView ref="view" class="no-print" :show-station="step === 'coats'" />
+      <PieceView
+        ref="view"
+        class="no-print"
+        :show-station="step === 'coats'"
+        :show-glows="step === 'light' || store.coat?.aim?.field === 'glow'"
+        :samples="step === 'coats'"
+      >
+        <SamplePlate
+          v-if="step === 'coats' && store.samples.length"
+          @mix="(colour) => solver?.mix?.(colour)"
+        />
+      </PieceView>
       <aside class="right">
         <PieceStep v-if="step === 'piece'" @this-side-shows="thisSideShows" />
-        <LightStep v-else-if="step === 'light'" />
-        <CoatsRight v-else-if="step === 'coats'" />
+        <LightStep v-else-if="step === 'light'" ref="solver" />
+        <CoatsRight v-else-if="step === 'coats'" ref="solver" />
         <CupsStep v-else-if="step === 'cups'" />
         <DayStep v-else />
       </aside>

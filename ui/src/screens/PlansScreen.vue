@@ -3,9 +3,18 @@ import { ElDialog } from 'element-plus';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
-import { api, sentence, take, type MeshView, type PlanSummary } from '@/api/client';
+import {
+  api,
+  sentence,
+  take,
+  type MeshView,
+  type Part,
+  type PlanSummary,
+  type StandIn,
+} from '@/api/client';
 import MeshDrop from '@/parts/MeshDrop.vue';
 import NumberField from '@/parts/NumberField.vue';
+import StandIns from '@/parts/StandIns.vue';
 import { when } from '@/parts/format';
 
 const router = useRouter();
@@ -20,6 +29,7 @@ const name = ref('');
 const height = ref(32);
 const copies = ref(1);
 const up = ref<'z' | 'y' | 'x'>('z');
+const parts = ref<Part[]>([]);
 
 async function load(): Promise<void> {
   try {
@@ -50,10 +60,17 @@ function openDemo(): Promise<void> {
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
   });
 }
-function takeMesh(found: MeshView, heightMm: number | null): void {
+function takeMesh(found: MeshView): void {
   mesh.value = found;
-  height.value = heightMm ?? 32;
+  parts.value = [];
+  up.value = found.format === 'glb' ? 'y' : 'z';
   name.value = found.name.replace(/\.[^.]+$/, '').slice(0, 120);
+}
+function takeStandIn(found: StandIn): void {
+  takeMesh(found.mesh);
+  parts.value = found.parts;
+  height.value = found.height_mm;
+  name.value = found.name;
 }
 function start(): Promise<void> {
   return attempt(async () => {
@@ -65,6 +82,8 @@ function start(): Promise<void> {
           height_mm: height.value,
           copies: Math.round(copies.value),
           up: up.value,
+          parts: parts.value,
+          lights: null,
         },
       }),
     );
@@ -153,7 +172,7 @@ function emptyTrash(): Promise<void> {
             <span class="title">{{ plan.name }}</span>
             <span
               >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} · {{ plan.coats }}
-              {{ plan.coats === 1 ? 'coat' : 'coats' }}</span
+              {{ plan.coats === 1 ? 'step' : 'steps' }}</span
             >
             <span class="small">{{ plan.school }}</span>
             <span class="small">saved {{ when(plan.updated_at) }}</span>
@@ -177,7 +196,11 @@ function emptyTrash(): Promise<void> {
 
     <ElDialog v-model="starting" title="Start with a mesh" width="520px" append-to-body>
       <div class="form">
-        <MeshDrop v-if="!mesh" @done="takeMesh" />
+        <template v-if="!mesh">
+          <MeshDrop @done="takeMesh" />
+          <p class="small">Or plan on one of these, to try it out or to practise:</p>
+          <StandIns @chosen="takeStandIn" />
+        </template>
         <template v-else>
           <p>
             {{ mesh.name }}, {{ mesh.faces.toLocaleString() }} triangles

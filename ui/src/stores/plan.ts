@@ -8,19 +8,42 @@ import {
   take,
   type Coat,
   type CoatWorkings,
+  type Finding,
+  type HandStep,
+  type HandWorkings,
+  type Layer,
+  type Light,
   type Look,
   type Plan,
   type PlanView,
   type PlanWorkings,
+  type SampleOut,
   type Station,
+  type Step,
 } from '@/api/client';
+
+/** A click on the piece that is waited for: what it is for, and where it landed in the file. */
+export interface Picking {
+  words: string;
+  done: (at: [number, number, number]) => void;
+}
 
 export type Saving = 'saved' | 'saving' | 'unsaved' | 'stale';
 export const LOOKS: { id: Look; label: string }[] = [
   { id: 'as_painted', label: 'as painted' },
   { id: 'value', label: 'value' },
   { id: 'this_coat', label: 'this coat' },
+  { id: 'reach', label: 'reach' },
+  { id: 'still_bare', label: 'still bare' },
+  { id: 'light_wanted', label: 'light wanted' },
+  { id: 'off_plan', label: 'off plan' },
 ];
+/** What dark and light mean in looks that show neither paint nor light. */
+export const LEGENDS: Partial<Record<Look, string>> = {
+  reach: 'light: spray gets there · dark: it does not',
+  still_bare: 'light: coated · dark: still bare',
+  off_plan: 'mid grey: as wanted · darker: too dark · lighter: too light',
+};
 
 function copy<T>(value: T): T {
   return JSON.parse(JSON.stringify(value)) as T;
@@ -45,18 +68,50 @@ export const usePlan = defineStore('plan', () => {
   const stationId = ref<string | null>(null);
   const look = ref<Look>('as_painted');
   const dragging = ref(false);
+  /** Grows whenever the server can show the same plan more finely. */
+  const fineness = ref(0);
+  const lightId = ref<string | null>(null);
+  /** What a click on the piece does next; null for nothing. */
+  const picking = ref<Picking | null>(null);
+  /** The part that stands out from the others. */
+  const shownPart = ref<number | null>(null);
   const sketched = shallowRef<Plan | null>(null);
 
   let queue: Promise<void> = Promise.resolve();
   let opened = 0;
 
-  const coat = computed<Coat | null>(() => plan.value?.coats[after.value - 1] ?? null);
+  /** The selected step; `coat` and `hand` are the same by kind. */
+  const step = computed<Step | null>(() => plan.value?.coats[after.value - 1] ?? null);
+  const coat = computed<Coat | null>(() => (step.value?.kind === 'spray' ? step.value : null));
+  const hand = computed<HandStep | null>(() => (step.value?.kind === 'hand' ? step.value : null));
+  const sprayed = computed<Coat[]>(
+    () => plan.value?.coats.filter((c): c is Coat => c.kind === 'spray') ?? [],
+  );
+  const handWorkings = computed<HandWorkings | null>(
+    () => workings.value?.hands.find((h) => h.id === hand.value?.id) ?? null,
+  );
+  /** The film column's layers by step. */
+  const layers = computed<Map<string, Layer>>(() => {
+    const found = new Map<string, Layer>();
+    for (const c of workings.value?.coats ?? []) found.set(c.id, c.layer);
+    for (const h of workings.value?.hands ?? []) if (h.layer) found.set(h.id, h.layer);
+    return found;
+  });
+  const findings = shallowRef<Finding[]>([]);
+  const stepFindings = computed(() => findings.value.filter((f) => f.step === step.value?.id));
+  /** Core samples that are looked at: places on the mesh and what was found there. */
+  const samples = shallowRef<{ at: [number, number, number]; found: SampleOut | null }[]>([]);
   const coatWorkings = computed<CoatWorkings | null>(
     () => workings.value?.coats.find((c) => c.id === coat.value?.id) ?? null,
   );
   const station = computed<Station | null>(() => {
     const all = coat.value?.stations ?? [];
     return all.find((s) => s.id === stationId.value) ?? all[0] ?? null;
+  });
+
+  const light = computed<Light | null>(() => {
+    const all = plan.value?.lights ?? [];
+    return all.find((l) => l.id === lightId.value) ?? all[0] ?? null;
   });
 
   function adopt(view: PlanView): void {
@@ -81,6 +136,11 @@ export const usePlan = defineStore('plan', () => {
       workings.value = null;
       refused.value = '';
       stationId.value = null;
+      lightId.value = null;
+      picking.value = null;
+      shownPart.value = null;
+      findings.value = [];
+      samples.value = [];
       look.value = 'as_painted';
       after.value = view.plan.coats.length;
     }
@@ -216,6 +276,12 @@ export const usePlan = defineStore('plan', () => {
   }
 
   function changeCoat(reason: string, mutate: (draft: Coat) => void): Promise<void> {
+    return changeStep(reason, (target) => {
+      if (target.kind === 'spray') mutate(target);
+    });
+  }
+
+  function changeStep(reason: string, mutate: (draft: Step) => void): Promise<void> {
     const index = after.value - 1;
     return change(reason, (draft) => {
       const target = draft.coats[index];
@@ -227,8 +293,15 @@ export const usePlan = defineStore('plan', () => {
     const index = after.value - 1;
     sketch((draft) => {
       const target = draft.coats[index];
-      if (target) mutate(target);
+      if (target?.kind === 'spray') mutate(target);
     });
+  }
+
+  /** Put a whole plan, as the server made it, in the place of this one. */
+  function replace(reason: string, whole: Plan): Promise<void> {
+    plan.value = whole;
+    after.value = Math.min(after.value, whole.coats.length);
+    return commit(reason);
   }
 
   return {
@@ -245,10 +318,25 @@ export const usePlan = defineStore('plan', () => {
     stationId,
     look,
     dragging,
+    fineness,
+    lightId,
+    light,
+    picking,
+    shownPart,
     sketched,
     present,
     settle,
+    step,
     coat,
+    hand,
+    sprayed,
+    handWorkings,
+    layers,
+    findings,
+    stepFindings,
+    samples,
+    changeStep,
+    replace,
     coatWorkings,
     station,
     open,

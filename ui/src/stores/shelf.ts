@@ -21,5 +21,11 @@ export const useShelf = defineStore('shelf', () => {
     return loading;
   }
 
-  return { shelf, load };
+  /** What stands there now, after it was changed. */
+  function reload(): Promise<void> {
+    loading = null;
+    return load();
+  }
+
+  return { shelf, load, reload };
 });

@@ -1,43 +1,68 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 
-import type { Coat, CoatWorkings } from '@/api/client';
-import { decimals, TASK_WORDS } from '@/parts/format';
+import type { CoatWorkings, Finding, Layer as LayerView, Step } from '@/api/client';
+import { decimals, stepColour, stepWords } from '@/parts/format';
 import StatusSign from '@/parts/StatusSign.vue';
 
 const props = defineProps<{
-  coats: Coat[];
+  coats: Step[];
   workings: CoatWorkings[] | null;
+  layers: Map<string, LayerView>;
+  findings: Finding[];
   surface: string;
   after: number;
 }>();
 const emit = defineEmits<{ select: [count: number]; move: [from: number, to: number] }>();
 
 const WIDTH = 96;
-const LEAST = 58;
-const PER_ROOT_UM = 34;
+const NO_FILM = 46;
+const WITH_SIGN = 68;
+const FEW = 6;
 
 interface Layer {
-  coat: Coat;
+  coat: Step;
   index: number;
   height: number;
-  work: CoatWorkings | null;
+  layer: LayerView | null;
+  sign: 'mind' | 'stop' | null;
 }
 
+/** Many steps are drawn to a smaller scale, all by the same one. */
+const scale = computed(() =>
+  props.coats.length <= FEW ? { least: 58, perRootUm: 34 } : { least: 48, perRootUm: 20 },
+);
 const layers = computed<Layer[]>(() =>
   props.coats
     .map((coat, i) => {
-      const work = props.workings?.find((w) => w.id === coat.id) ?? null;
-      const um = work?.layer.dry_um ?? 1;
+      const layer = props.layers.get(coat.id) ?? null;
+      const um = layer?.dry_um ?? 1;
+      const sign = signOf(coat);
       return {
         coat,
         index: i + 1,
-        height: Math.max(LEAST, Math.round(PER_ROOT_UM * Math.sqrt(um))),
-        work,
+        height:
+          coat.off || !coat.paint
+            ? NO_FILM
+            : Math.max(
+                sign ? WITH_SIGN : scale.value.least,
+                Math.round(scale.value.perRootUm * Math.sqrt(um)),
+              ),
+        layer,
+        sign,
       };
     })
     .reverse(),
 );
+
+/** The gravest of what the spray model and the rules of order say of a step. */
+function signOf(coat: Step): 'mind' | 'stop' | null {
+  if (coat.off) return null;
+  const found = props.findings.filter((f) => f.step === coat.id).map((f) => f.sign);
+  const verdict = props.workings?.find((w) => w.id === coat.id)?.spray.verdict;
+  if (verdict && verdict !== 'clean') found.push(verdict);
+  return found.includes('stop') ? 'stop' : found.length ? 'mind' : null;
+}
 
 /** The surface of a layer under a lens: a slow wave, the same every time. */
 function skin(seed: number): string {
@@ -67,12 +92,12 @@ function drop(index: number): void {
     aria-label="Film: the coats as one cut through the paint, newest on top"
   >
     <button
-      v-for="{ coat, index, height, work } in layers"
+      v-for="{ coat, index, height, layer, sign } in layers"
       :key="coat.id"
       type="button"
       class="layer"
       role="option"
-      :class="{ chosen: index === after, later: index > after }"
+      :class="{ chosen: index === after, later: index > after, off: coat.off, still: !coat.paint }"
       :aria-selected="index === after"
       :style="{ height: `${height}px` }"
       draggable="true"
@@ -82,7 +107,16 @@ function drop(index: number): void {
       @dragover.prevent
       @drop.prevent="drop(index)"
     >
-      <svg :width="WIDTH" :height="height" aria-hidden="true">
+      <svg
+        v-if="!coat.paint || coat.off"
+        :width="WIDTH"
+        :height="height"
+        aria-hidden="true"
+        class="none"
+      >
+        <line x1="0" :x2="WIDTH" :y1="height / 2" :y2="height / 2" />
+      </svg>
+      <svg v-else :width="WIDTH" :height="height" aria-hidden="true">
         <defs>
           <clipPath :id="`cut-${coat.id}`"><path :d="cut(index, height)" /></clipPath>
         </defs>
@@ -92,25 +126,27 @@ function drop(index: number): void {
             y="-6"
             :width="WIDTH / 2"
             :height="height + 12"
-            :fill="work?.layer.over_dark ?? coat.paint.masstone"
+            :fill="layer?.over_dark ?? stepColour(coat)"
           />
           <rect
             :x="WIDTH / 2"
             y="-6"
             :width="WIDTH / 2"
             :height="height + 12"
-            :fill="work?.layer.over_light ?? coat.paint.masstone"
+            :fill="layer?.over_light ?? stepColour(coat)"
           />
         </g>
-        <path :d="skin(index)" class="skin" :class="{ open: work?.layer.transparent }" />
+        <path :d="skin(index)" class="skin" :class="{ open: layer?.transparent }" />
       </svg>
       <span class="words">
         <span class="name">{{ coat.name }}</span>
         <span class="small number"
-          >{{ TASK_WORDS[coat.task]
-          }}<template v-if="work"> · {{ decimals(work.layer.dry_um, 1) }} µm</template></span
+          >{{ stepWords(coat) }}<template v-if="coat.off">, left out</template
+          ><template v-else-if="coat.paint && layer">
+            · {{ decimals(layer.dry_um, 1) }} µm</template
+          ></span
         >
-        <StatusSign v-if="work && work.spray.verdict !== 'clean'" :sign="work.spray.verdict" />
+        <StatusSign v-if="sign" :sign="sign" />
       </span>
     </button>
     <button
@@ -168,6 +204,18 @@ function drop(index: number): void {
 }
 .later svg {
   opacity: 0.28;
+}
+.none line {
+  stroke: var(--line);
+  stroke-width: 2;
+  stroke-dasharray: 6 5;
+}
+.off .name {
+  text-decoration: line-through;
+  font-weight: 400;
+}
+.still .name {
+  font-weight: 400;
 }
 .later .words {
   color: var(--text-2);

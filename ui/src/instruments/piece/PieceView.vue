@@ -1,24 +1,30 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { ElProgress } from 'element-plus';
-import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, takeBytes, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
-import { LOOKS, usePlan } from '@/stores/plan';
+import { LEGENDS, LOOKS, usePlan } from '@/stores/plan';
 
+import { Frame } from './frame';
 import { PieceScene } from './piece-scene';
 import { usePiece } from './use-piece';
+import { useSmooth } from './use-smooth';
 
-const props = defineProps<{ showStation: boolean }>();
+const props = defineProps<{ showStation: boolean; showGlows: boolean; samples?: boolean }>();
 const store = usePlan();
 const holder = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const { width, height } = useElementSize(holder);
 const scene = shallowRef<PieceScene | null>(null);
 const { key, geometry, job, problem, cancel, retry } = usePiece(() => store.plan);
+const smoothing = useSmooth(store, () => key.value);
+const frame = computed(() => (store.workings ? new Frame(store.workings.frame) : null));
 const colourProblem = ref('');
 const noWebgl = ref(false);
+/** Below this width [px] the looks do not fit in one row. */
+const NARROW = 540;
 const drawn = ref(0);
 
 interface Wanted {
@@ -52,7 +58,7 @@ function refresh(): void {
   if (!plan || !key.value) return;
   const { after, look, sketched } = store;
   const body = JSON.stringify({ plan, after, look });
-  const want = `${key.value} ${body}`;
+  const want = `${key.value} ${store.fineness} ${body}`;
   if (want === asked) return;
   asked = want;
   const since = performance.now();
@@ -83,7 +89,7 @@ watch([scene, geometry], ([s, g]) => {
   }
 });
 watch(
-  () => [key.value, store.after, store.look, store.plan, store.sketched] as const,
+  () => [key.value, store.after, store.look, store.plan, store.sketched, store.fineness] as const,
   () => refresh(),
   { flush: 'sync' },
 );
@@ -98,18 +104,69 @@ function point(): void {
 }
 watch(() => [props.showStation, store.station] as const, point);
 
+watch([scene, () => store.shownPart], ([s, part]) => s?.setStandingOut(part));
+
+/** Rings show where glows sit, while lights are what is worked on. */
+watch(
+  () => [scene.value, frame.value, props.showGlows, store.plan?.lights] as const,
+  ([s, f, shown, lights]) => {
+    const perMm = store.plan && store.workings ? store.workings.units_per_mm : 1;
+    const glows = shown && f ? (lights ?? []).filter((l) => l.kind === 'glow') : [];
+    s?.showGlows(
+      glows.map((l) => ({
+        at: f!.fromFile(l.at),
+        to: l.shape === 'strip' && l.to ? f!.fromFile(l.to) : null,
+        radius: l.radius_mm * perMm,
+        flat: l.shape === 'pool',
+      })),
+    );
+  },
+);
+
+/** A click while something waits for a place on the piece. */
+function place(x: number, y: number): boolean {
+  const picking = store.picking;
+  const at = picking && scene.value?.pick(x, y);
+  if (!picking || !at || !frame.value) return false;
+  store.picking = null;
+  picking.done(frame.value.toFile(at));
+  return true;
+}
+
+const MOST_SAMPLES = 4;
+/** Take a core sample there; the oldest gives way when there are many. */
+function sample(x: number, y: number): boolean {
+  const at = props.samples && scene.value?.pick(x, y);
+  if (!at || !frame.value) return false;
+  const kept = store.samples.slice(-(MOST_SAMPLES - 1));
+  store.samples = [...kept, { at: frame.value.toFile(at), found: null }];
+  return true;
+}
+
 let last: { x: number; y: number } | null = null;
+let pressed = { x: 0, y: 0, moved: false };
+const CLICK_PX = 4;
 function press(event: PointerEvent): void {
+  const box = canvas.value!.getBoundingClientRect();
+  if (place((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height)) return;
+  pressed = { x: event.clientX, y: event.clientY, moved: false };
   canvas.value?.setPointerCapture(event.pointerId);
   last = { x: event.clientX, y: event.clientY };
   scene.value?.setCoarse(true);
 }
 function drag(event: PointerEvent): void {
   if (!last) return;
+  const far = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
+  pressed.moved ||= far > CLICK_PX;
+  if (!pressed.moved) return;
   scene.value?.turn((event.clientX - last.x) * 0.5, (event.clientY - last.y) * 0.4);
   last = { x: event.clientX, y: event.clientY };
 }
-function release(): void {
+function release(event: PointerEvent): void {
+  if (last && !pressed.moved && event.type === 'pointerup') {
+    const box = canvas.value!.getBoundingClientRect();
+    sample((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
+  }
   last = null;
   scene.value?.setCoarse(false);
 }
@@ -122,6 +179,8 @@ defineExpose({
   turn: (azimuth: number, elevation: number) => scene.value?.turn(azimuth, elevation),
   lookedAtFrom: () => scene.value?.lookedAtFrom ?? 0,
   home: () => scene.value?.home(),
+  placeAtCentre: () => place(0.5, 0.5),
+  sampleAtCentre: () => sample(0.5, 0.5),
 });
 </script>
 
@@ -135,6 +194,8 @@ defineExpose({
         aria-label="The piece as planned. Drag or use the arrow keys to turn it, the wheel to come nearer."
         data-test="piece"
         :data-drawn="drawn || undefined"
+        :data-smooth="smoothing || undefined"
+        :class="{ aiming: store.picking }"
         @pointerdown="press"
         @pointermove="drag"
         @pointerup="release"
@@ -142,6 +203,13 @@ defineExpose({
         @wheel.prevent="wheel"
         @dblclick="scene?.home()"
       />
+      <p class="state number">
+        {{
+          store.after === 0
+            ? 'bare piece'
+            : `after step ${store.after} of ${store.plan?.coats?.length ?? 0}`
+        }}
+      </p>
       <div v-if="job" class="plate" role="status">
         <p>{{ job.doing }}</p>
         <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
@@ -155,7 +223,19 @@ defineExpose({
         {{ colourProblem }}
       </p>
     </div>
-    <div class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
+    <slot />
+    <p v-if="store.picking" class="picking" role="status">
+      {{ store.picking.words }}
+      <button class="quiet-button" type="button" @click="place(0.5, 0.5)">Take the middle</button>
+      <button class="quiet-button" type="button" @click="store.picking = null">Never mind</button>
+    </p>
+    <p v-else-if="LEGENDS[store.look]" class="legend">{{ LEGENDS[store.look] }}</p>
+    <div v-if="width < NARROW" class="looks no-print">
+      <select v-model="store.look" aria-label="How the piece is shown">
+        <option v-for="look in LOOKS" :key="look.id" :value="look.id">{{ look.label }}</option>
+      </select>
+    </div>
+    <div v-else class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
       <button
         v-for="look in LOOKS"
         :key="look.id"
@@ -168,11 +248,6 @@ defineExpose({
       >
         {{ look.label }}
       </button>
-      <span v-if="width > 440" class="state number">{{
-        store.after === 0
-          ? 'bare piece'
-          : `after coat ${store.after} of ${store.plan?.coats.length}`
-      }}</span>
     </div>
   </section>
 </template>
@@ -202,6 +277,18 @@ canvas {
 canvas:active {
   cursor: grabbing;
 }
+canvas.aiming {
+  cursor: crosshair;
+}
+.legend,
+.picking {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 4px 14px;
+  font-size: var(--f14);
+  color: #111;
+}
 canvas:focus-visible {
   outline: 3px solid #1b1b1b;
   outline-offset: -5px;
@@ -228,9 +315,12 @@ canvas:focus-visible {
   background: rgb(0 0 0 / 0%);
   border-top: 1px solid #6b6b6b;
 }
+.looks select {
+  width: 100%;
+}
 .look {
   min-height: 44px;
-  padding: 0 12px;
+  padding: 0 7px;
   white-space: nowrap;
   border: 0;
   border-radius: 3px;
@@ -247,11 +337,11 @@ canvas:focus-visible {
   outline-color: #111;
 }
 .state {
-  overflow: hidden;
-  margin-left: auto;
-  white-space: nowrap;
-  padding-right: 6px;
+  position: absolute;
+  left: 14px;
+  top: 10px;
   font-size: var(--f14);
   color: #111;
+  pointer-events: none;
 }
 </style>

@@ -3,6 +3,7 @@ export interface PieceGeometry {
   positions: Float32Array;
   normals: Int8Array;
   openness: Uint8Array;
+  part: Uint8Array;
   corners: Uint32Array;
   vertices: number;
 }
@@ -16,6 +17,8 @@ export function readGeometry(buffer: ArrayBuffer): PieceGeometry {
   at += vertices * 4;
   const openness = new Uint8Array(buffer, at, vertices);
   at += Math.ceil(vertices / 4) * 4;
+  const part = new Uint8Array(buffer, at, vertices);
+  at += Math.ceil(vertices / 4) * 4;
   const corners = new Uint32Array(buffer, at, faces * 3);
-  return { positions, normals, openness, corners, vertices };
+  return { positions, normals, openness, part, corners, vertices };
 }

@@ -4,14 +4,18 @@ import {
   ConeGeometry,
   DoubleSide,
   Group,
+  InterleavedBuffer,
+  InterleavedBufferAttribute,
   Line,
   LineBasicMaterial,
   LineLoop,
   Mesh,
   MeshBasicMaterial,
   OrthographicCamera,
+  Raycaster,
   Scene,
   ShaderMaterial,
+  Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three';
@@ -24,10 +28,19 @@ import type { PieceGeometry } from './geometry';
 const VERTEX = /* glsl */ `
 attribute vec4 tint;
 attribute float shade;
+attribute float part;
+attribute vec3 facing;
 varying vec3 vTint;
 uniform float shading;
+uniform float standsOut;
 void main() {
-  vTint = tint.rgb * mix(1.0, shade, shading);
+  float rest = standsOut < 0.0 || abs(part - standsOut) < 0.5 ? 1.0 : 0.45;
+  // metal sends back a fixed room: bright above, a dark band at eye level, a glint toward the lamp
+  vec3 n = normalize((modelViewMatrix * vec4(facing, 0.0)).xyz);
+  float sky = smoothstep(-0.35, 0.75, n.y) * 0.75 + 0.42;
+  float glint = pow(max(dot(n, normalize(vec3(-0.45, 0.62, 0.64))), 0.0), 14.0) * 0.55;
+  float room = mix(1.0, sky + glint, tint.a * shading);
+  vTint = tint.rgb * mix(1.0, shade, shading) * room * rest;
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`;
 
@@ -53,6 +66,13 @@ export interface ShownStation {
   elevation: number;
 }
 
+export interface ShownGlow {
+  at: [number, number, number];
+  to: [number, number, number] | null;
+  radius: number;
+  flat: boolean;
+}
+
 function towards(azimuth: number, elevation: number): Vector3 {
   const a = (azimuth * Math.PI) / 180;
   const e = (elevation * Math.PI) / 180;
@@ -70,6 +90,7 @@ export class PieceScene {
   private readonly ink = new LineBasicMaterial({ color: 0x1b1b1b });
   private readonly fill = new MeshBasicMaterial({ color: 0x1b1b1b, side: DoubleSide });
   private readonly pointer = new Group();
+  private readonly glows = new Group();
   private mesh: Mesh<BufferGeometry, ShaderMaterial> | null = null;
   private tint: BufferAttribute | null = null;
   private azimuth = HOME.azimuth;
@@ -97,10 +118,10 @@ export class PieceScene {
     this.material = new ShaderMaterial({
       vertexShader: VERTEX,
       fragmentShader: FRAGMENT,
-      uniforms: { shading: { value: 1 } },
+      uniforms: { shading: { value: 1 }, standsOut: { value: -1 } },
     });
     this.camera.up.set(0, 0, 1);
-    this.scene.add(this.furniture, this.pointer);
+    this.scene.add(this.furniture, this.pointer, this.glows);
   }
 
   setGeometry(piece: PieceGeometry): void {
@@ -109,6 +130,13 @@ export class PieceScene {
     geometry.setAttribute('position', new BufferAttribute(piece.positions, 3));
     const shade = Float32Array.from(piece.openness, (o) => SHADE[o]!);
     geometry.setAttribute('shade', new BufferAttribute(shade, 1));
+    geometry.setAttribute('part', new BufferAttribute(Float32Array.from(piece.part), 1));
+    const facing = new Int8Array(piece.vertices * 4);
+    facing.set(piece.normals);
+    geometry.setAttribute(
+      'facing',
+      new InterleavedBufferAttribute(new InterleavedBuffer(facing, 4), 3, 0, true),
+    );
     this.tint = new BufferAttribute(new Uint8Array(piece.vertices * 4).fill(140), 4, true);
     geometry.setAttribute('tint', this.tint);
     this.full = new BufferAttribute(piece.corners, 1);
@@ -142,15 +170,22 @@ export class PieceScene {
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
-  /** Colours per vertex, three bytes each, in the order of the geometry. */
+  /**
+   * Colours per vertex, three bytes each, in the order of the geometry; where there is metal, one
+   * more byte a vertex follows them all.
+   */
   setColours(bytes: Uint8Array, shaded: boolean, since = 0): boolean {
     const tint = this.tint?.array as Uint8Array | undefined;
-    if (!this.tint || !tint || bytes.length * 4 !== tint.length * 3) return false;
+    if (!this.tint || !tint) return false;
+    const vertices = tint.length / 4;
+    const metal = bytes.length === tint.length;
+    if (!metal && bytes.length !== 3 * vertices) return false;
     // four bytes a vertex: odd strides are slow to draw
-    for (let i = 0, j = 0; i < bytes.length; i += 3, j += 4) {
+    for (let v = 0, i = 0, j = 0; v < vertices; v += 1, i += 3, j += 4) {
       tint[j] = bytes[i]!;
       tint[j + 1] = bytes[i + 1]!;
       tint[j + 2] = bytes[i + 2]!;
+      tint[j + 3] = metal ? bytes[3 * vertices + v]! : 0;
     }
     this.tint.needsUpdate = true;
     this.material.uniforms.shading!.value = shaded ? 1 : 0;
@@ -186,6 +221,45 @@ export class PieceScene {
       new Vector3(ringRadius * 0.08, -ringRadius * 1.06, box.min.z),
     ]);
     this.furniture.add(new Mesh(mark, this.fill));
+  }
+
+  /** Let one part stand out from the others; null for none. */
+  setStandingOut(part: number | null): void {
+    this.material.uniforms.standsOut!.value = part ?? -1;
+    this.draw();
+  }
+
+  /** Rings where near lights are; positions and radii in the piece's own units. */
+  showGlows(glows: ShownGlow[]): void {
+    this.empty(this.glows);
+    for (const glow of glows) {
+      const points = Array.from({ length: 32 }, (_, i) => {
+        const t = (i / 32) * 2 * Math.PI;
+        return new Vector3(Math.cos(t), Math.sin(t), 0).multiplyScalar(Math.max(glow.radius, 0.6));
+      });
+      for (const turn of glow.flat ? [0] : [0, Math.PI / 2]) {
+        const ring = new LineLoop(new BufferGeometry().setFromPoints(points), this.ink);
+        ring.position.set(...glow.at);
+        ring.rotation.x = turn;
+        ring.renderOrder = 2;
+        this.glows.add(ring);
+      }
+      if (glow.to) {
+        const ends = [new Vector3(...glow.at), new Vector3(...glow.to)];
+        this.glows.add(new Line(new BufferGeometry().setFromPoints(ends), this.ink));
+      }
+    }
+    this.draw();
+  }
+
+  /** Where a point of the canvas (0..1 from its upper left) lies on the piece; null beside it. */
+  pick(x: number, y: number): [number, number, number] | null {
+    if (!this.mesh) return null;
+    const caster = new Raycaster();
+    this.camera.updateMatrixWorld();
+    caster.setFromCamera(new Vector2(2 * x - 1, 1 - 2 * y), this.camera);
+    const [hit] = caster.intersectObject(this.mesh, false);
+    return hit ? [hit.point.x, hit.point.y, hit.point.z] : null;
   }
 
   /** A small nozzle where the selected station stands. */
@@ -299,6 +373,7 @@ export class PieceScene {
     this.clearPiece();
     this.empty(this.furniture);
     this.empty(this.pointer);
+    this.empty(this.glows);
     this.material.dispose();
     this.ink.dispose();
     this.fill.dispose();

@@ -2,9 +2,9 @@ import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } fro
 
 import { api, sentence, take, takeBytes, type JobView, type Plan } from '@/api/client';
 
-import { readGeometry, type PieceGeometry } from './geometry';
+import { cancelJob, followJob } from '@/composables/follow-job';
 
-const POLL_MS = 200;
+import { readGeometry, type PieceGeometry } from './geometry';
 
 export interface UsePiece {
   key: Readonly<Ref<string | null>>;
@@ -27,10 +27,9 @@ export function usePiece(plan: () => Plan | null): UsePiece {
   async function prepare(mine: number): Promise<void> {
     const piece = plan()?.piece;
     if (!piece) return;
-    const { mesh, up, show, turn_deg } = piece;
-    const body = { mesh, up, show, turn_deg };
+    const wanted = JSON.parse(JSON.stringify(piece)) as Plan['piece'];
     for (;;) {
-      const found = await take(api.POST('/api/pieces', { body }));
+      const found = await take(api.POST('/api/pieces', { body: { piece: wanted } }));
       if (mine !== turn) return;
       if (!found.job) {
         job.value = null;
@@ -40,25 +39,12 @@ export function usePiece(plan: () => Plan | null): UsePiece {
         key.value = found.key;
         return;
       }
-      job.value = found.job;
-      if (!(await follow(found.job.id, mine))) return;
-    }
-  }
-
-  /** True when the job is done and this is still the piece that is wanted. */
-  async function follow(id: string, mine: number): Promise<boolean> {
-    for (;;) {
-      await new Promise((resolve) => setTimeout(resolve, POLL_MS));
-      if (mine !== turn) return false;
-      const view = await take(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: id } } }));
-      if (mine !== turn) return false;
-      job.value = view;
-      if (view.state === 'done') return true;
-      if (view.state === 'failed' || view.state === 'cancelled') {
-        job.value = null;
-        problem.value = view.error ?? 'Stopped. The piece keeps its last state.';
-        return false;
-      }
+      const done = await followJob(
+        found.job,
+        (view) => (job.value = view),
+        () => mine === turn,
+      );
+      if (!done) return;
     }
   }
 
@@ -74,13 +60,15 @@ export function usePiece(plan: () => Plan | null): UsePiece {
 
   async function cancel(): Promise<void> {
     if (!job.value) return;
-    await take(api.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: job.value.id } } }));
+    await cancelJob(job.value.id);
   }
 
   watch(
     () => {
       const p = plan()?.piece;
-      return p ? `${p.mesh} ${p.up} ${p.show} ${p.turn_deg} ${again.value}` : null;
+      if (!p) return null;
+      const parts = p.parts.map((part) => [part.bodies, part.cuts, part.state]);
+      return JSON.stringify([p.mesh, p.up, p.show, p.turn_deg, parts, again.value]);
     },
     (now) => {
       if (now) start();

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, useId } from 'vue';
 
 import { anglesOf, RADIUS, spotOf, tidy, type Angles } from './projection';
+import { conePath } from './sectors';
 
 export interface SkyStation extends Angles {
   id: string;
@@ -11,12 +12,26 @@ export interface SkyStation extends Angles {
   label: string;
 }
 
+export interface SkyLight extends Angles {
+  id: string;
+  softness: number;
+  colour: string;
+  label: string;
+}
+export interface SkySector extends Angles {
+  id: string;
+  halfAngle: number;
+  label: string;
+}
+
 const props = defineProps<{
   stations: SkyStation[];
   selected: string | null;
-  light: (Angles & { softness: number }) | null;
-  /** Whether the light, not a station, is what is moved. */
-  movesLight?: boolean;
+  lights: SkyLight[];
+  /** Whether the lights, not stations, are what is moved. */
+  movesLights?: boolean;
+  /** Parts of the sky from which nothing is sprayed. */
+  blocked?: SkySector[];
   ghosts?: SkyStation[];
 }>();
 const emit = defineEmits<{
@@ -35,13 +50,18 @@ const drawn = computed(() => {
   // the selected one lies on top
   return all.sort((a, b) => Number(a.id === props.selected) - Number(b.id === props.selected));
 });
-const sun = computed(
-  () =>
-    props.light && {
-      ...spotOf(props.light),
-      size: Math.max(6, (props.light.softness / 180) * RADIUS),
-    },
+const suns = computed(() => {
+  const all = props.lights.map((l) => ({
+    ...l,
+    at: spotOf(l),
+    size: Math.max(6, (l.softness / 180) * RADIUS),
+  }));
+  return all.sort((a, b) => Number(a.id === props.selected) - Number(b.id === props.selected));
+});
+const cones = computed(() =>
+  (props.blocked ?? []).map((s) => ({ ...s, path: conePath(s, s.halfAngle) })),
 );
+const hatch = useId();
 
 function ink(hex: string): string {
   const [r, g, b] = [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16));
@@ -109,6 +129,27 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   >
     <circle :r="RADIUS" class="below" />
     <circle :r="RADIUS / 2" class="above" />
+    <defs>
+      <pattern
+        :id="hatch"
+        width="5"
+        height="5"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <line x1="0" y1="0" x2="0" y2="5" class="hatching" />
+      </pattern>
+    </defs>
+    <path
+      v-for="c in cones"
+      :key="c.id"
+      :d="c.path"
+      fill-rule="evenodd"
+      class="blocked"
+      :fill="`url(#${hatch})`"
+    >
+      <title>{{ c.label }}: nothing is sprayed from here</title>
+    </path>
     <g class="lines">
       <line
         v-for="a in SPOKES"
@@ -135,19 +176,24 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
     </g>
 
     <g
-      v-if="sun"
+      v-for="l in suns"
+      :key="l.id"
       class="sun"
-      :class="{ moves: movesLight }"
-      :transform="`translate(${sun.x} ${sun.y})`"
-      :tabindex="movesLight ? 0 : -1"
-      :role="movesLight ? 'button' : 'img'"
-      :aria-label="`Light at azimuth ${tidy(light!.azimuth)}°, elevation ${tidy(light!.elevation)}°`"
-      data-test="sun"
-      @pointerdown="movesLight && press($event, 'light')"
-      @keydown="movesLight && nudge($event, 'light', light!)"
+      :class="{ moves: movesLights, selected: movesLights && l.id === selected }"
+      :transform="`translate(${l.at.x} ${l.at.y})`"
+      :tabindex="movesLights ? 0 : -1"
+      :role="movesLights ? 'button' : 'img'"
+      :aria-pressed="movesLights ? l.id === selected : undefined"
+      :aria-label="`${l.label}: azimuth ${tidy(l.azimuth)}°, elevation ${tidy(l.elevation)}°, softness ± ${tidy(l.softness)}°`"
+      :data-test="`sun-${l.id}`"
+      @pointerdown="movesLights && press($event, l.id)"
+      @focus="movesLights && emit('select', l.id)"
+      @keydown="movesLights && nudge($event, l.id, l)"
     >
-      <circle :r="sun.size" class="glow" />
+      <circle :r="l.size" class="glow" />
+      <circle r="13" class="target" />
       <circle r="6.5" class="disc" />
+      <circle r="3.4" class="tint" :fill="l.colour" />
       <line
         v-for="t in 8"
         :key="t"
@@ -256,8 +302,28 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
 .station:focus-visible {
   outline: none;
 }
-.sun.moves:focus-visible .disc {
-  stroke-width: 3;
+.sun.moves:focus-visible .target {
+  stroke: var(--strong);
+  stroke-width: 1.4;
+  stroke-dasharray: 2 1.5;
+}
+.sun.selected .disc {
+  stroke-width: 2.6;
+}
+.sun.selected .glow {
+  stroke-width: 1.1;
+}
+.sun .tint {
+  stroke: var(--edge);
+  stroke-width: 0.5;
+}
+.blocked {
+  stroke: var(--hatch);
+  stroke-width: 0.8;
+}
+.hatching {
+  stroke: var(--hatch);
+  stroke-width: 1.5;
 }
 .sweep {
   opacity: 0.34;

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+
+/**
+ * How to hold the piece for a level airbrush: from above (turn) and from the side (tip). The
+ * airbrush comes from below in the left sketch and from the left in the right one.
+ */
+const props = defineProps<{ azimuth: number; elevation: number; words: string }>();
+
+/** Counter-clockwise seen from above; SVG turns clockwise, its y runs down. */
+const turn = computed(() => -props.azimuth);
+/** The head comes toward the airbrush on the left for a light from above. */
+const tip = computed(() => -props.elevation);
+</script>
+
+<template>
+  <figure class="hold">
+    <svg viewBox="0 0 300 122" role="img" :aria-label="words">
+      <g transform="translate(84 48)">
+        <circle r="27" class="plate" />
+        <g :transform="`rotate(${turn})`">
+          <ellipse rx="15" ry="9" class="body" />
+          <circle r="5.5" class="head" />
+          <path d="M-6 27 L6 27 L0 34 Z" class="mark" />
+          <path d="M0 9 L0 22" class="face" />
+        </g>
+        <g class="brush" transform="translate(0 66) rotate(-90)">
+          <path d="M-3 -2.6 L18 -3.6 L18 3.6 L-3 2.6 Z" />
+          <path d="M18 0 L23 0" class="spray" />
+        </g>
+        <text x="-64" y="-30">from above</text>
+      </g>
+      <g transform="translate(226 58)">
+        <g :transform="`rotate(${tip})`">
+          <path d="M-5 20 L5 20 L3.4 40 L-3.4 40 Z" class="handle" />
+          <rect x="-17" y="15" width="34" height="5" class="base" />
+          <path d="M-9 15 L-6 -8 L6 -8 L9 15 Z" class="body" />
+          <circle cy="-15" r="7" class="head" />
+          <path d="M-6 -15 L-11 -14" class="face" />
+        </g>
+        <g class="brush" transform="translate(-70 0)">
+          <path d="M-3 -2.6 L18 -3.6 L18 3.6 L-3 2.6 Z" />
+          <path d="M18 0 L26 0" class="spray" />
+        </g>
+        <text x="-70" y="-30">from the side</text>
+      </g>
+    </svg>
+    <figcaption>{{ words }}</figcaption>
+  </figure>
+</template>
+
+<style scoped>
+.hold {
+  margin: 0;
+  display: grid;
+  gap: 4px;
+}
+svg {
+  width: 100%;
+  background: var(--surface-2);
+  border-radius: 3px;
+}
+figcaption::first-letter {
+  text-transform: uppercase;
+}
+figcaption {
+  min-height: 2.8em;
+}
+.plate {
+  fill: var(--surface-3);
+  stroke: var(--edge);
+}
+.body {
+  fill: var(--line);
+  stroke: var(--text);
+  stroke-width: 1.2;
+}
+.head {
+  fill: var(--surface);
+  stroke: var(--text);
+  stroke-width: 1.2;
+}
+.base,
+.handle {
+  fill: var(--surface-3);
+  stroke: var(--text);
+  stroke-width: 1;
+}
+.mark {
+  fill: var(--text);
+}
+.face {
+  stroke: var(--text);
+  stroke-width: 1.6;
+}
+.brush path {
+  fill: var(--text);
+}
+.brush .spray {
+  stroke: var(--text);
+  stroke-width: 1.6;
+  stroke-dasharray: 2 2;
+}
+text {
+  font: 11px var(--sans);
+  fill: var(--text-2);
+}
+</style>
