@@ -52,6 +52,7 @@ lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/ruff format --check --quiet src tests tools
 	$(BIN)/ruff check --quiet src tests tools
 	$(BIN)/lint-imports
+	$(BIN)/python tools/write_openapi.py --check
 	cd ui && npm run --silent lint
 
 types: $(VENV)/.stamp-dev ui/node_modules/.stamp

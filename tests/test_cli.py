@@ -9,6 +9,7 @@ import urllib.request
 from pathlib import Path
 
 import pytest
+import trimesh
 
 from haze import cli
 
@@ -157,7 +158,59 @@ def test_reach_of_a_cone(
     assert told["area_cm2"] == pytest.approx(11.6, rel=0.02)
     assert told["reachable_share"] > 0.999
     assert told["bare_area_cm2"] < 0.02
-    assert told["parts"][0]["name"] == "whole"
+    assert [p["name"] for p in told["parts"]] == ["Whole piece"]
+    assert told["parts"][0]["area_cm2"] == pytest.approx(told["area_cm2"], rel=0.01)
+
+
+def test_reach_tells_each_body_of_a_mesh(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    balls = [trimesh.creation.icosphere(radius=r) for r in (6, 4)]
+    balls[1].apply_translation([14, 0, 0])
+    file = tmp_path / "two.ply"
+    file.write_bytes(trimesh.util.concatenate(balls).export(file_type="ply"))
+    assert cli.main(["reach", str(file), "--height-mm", "12"]) == 0
+    parts = json.loads(capsys.readouterr().out)["parts"]
+    assert [p["name"] for p in parts] == ["Part 1", "Part 2"]
+    # surfaces of balls of 6 and 4 mm
+    assert [p["area_cm2"] for p in parts] == pytest.approx([4.52, 2.01], rel=0.03)
+
+
+def test_angles_find_the_light_on_a_cone(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], cone_stl: bytes
+) -> None:
+    file = tmp_path / "cone.stl"
+    file.write_bytes(cone_stl)
+    ask = ["angles", str(file), "--height-mm", "25", "--light", "70,30", "--softness", "20"]
+    assert cli.main([*ask, "--stations", "2"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert set(told) == {"stations", "residual", "dense_residual"}
+    assert 1 <= len(told["stations"]) <= 2
+    first = told["stations"][0]
+    assert set(first) == {"azimuth_deg", "elevation_deg", "spread_deg", "passes"}
+    assert (first["azimuth_deg"], first["elevation_deg"], first["spread_deg"]) == (70, 30, 20)
+    assert told["dense_residual"] <= told["residual"] < 0.05
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        (["--stations", "9"], "stations is 9; accepted is 1 to 4"),
+        (["--softness", "0"], "spread_deg is 0"),
+        (["--light", "10,99"], "elevation_deg is 99"),
+    ],
+)
+def test_angles_refuse_what_is_no_light(
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+    cone_stl: bytes,
+    more: list[str],
+    words: str,
+) -> None:
+    file = tmp_path / "cone.stl"
+    file.write_bytes(cone_stl)
+    assert cli.main(["angles", str(file), "--height-mm", "25", *more]) == 2
+    assert words in capsys.readouterr().err
 
 
 def test_reach_refuses_what_is_no_mesh(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -198,11 +251,113 @@ def test_demo_serves_the_warden_on_loopback_and_keeps_its_folder(tmp_path: Path)
             assert f"http://127.0.0.1:{port}/" in line
             with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/plans") as answer:
                 listed = json.load(answer)["plans"]
-            assert [p["name"] for p in listed] == ["Wardens of the spring tide"]
+            assert listed[0]["name"] == "Wardens of the spring tide"
             assert listed[0]["copies"] == 6
+            assert len(listed) == 4
             blocked = subprocess.run(command, capture_output=True, text=True, check=False)
             assert blocked.returncode == 2
             assert "cannot be used" in blocked.stderr
         finally:
             child.kill()
             child.wait()
+
+
+SHELF = [
+    {"name": "Wrack Green", "masstone": "#4b5a35"},
+    {"name": "Sailcloth", "masstone": "#ece2c8"},
+    {"name": "Shoal Blue", "masstone": "#3f6f8c"},
+    {"name": "Lamp Amber", "masstone": "#f2a01c", "opacity": "transparent"},
+]
+
+
+def answer(
+    capsys: pytest.CaptureFixture[str],
+    monkeypatch: pytest.MonkeyPatch,
+    command: str,
+    **given: object,
+) -> dict[str, object]:
+    code, out, _ = run(monkeypatch, capsys, command, given=given)
+    assert code == 0
+    found: dict[str, object] = json.loads(out)
+    return found
+
+
+def test_mix_finds_a_mix_of_its_paints_again(
+    capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    mixed = [
+        {"masstone": p["masstone"], "drops": d} for p, d in zip(SHELF, (3, 2, 1), strict=False)
+    ]
+    thick = answer(
+        capsys,
+        monkeypatch,
+        "film",
+        ground="#000000",
+        coats=[{"mix": mixed, "dry_film_um": 2000}],
+    )
+    (target,) = thick["colours"]  # type: ignore[misc]
+    found = answer(capsys, monkeypatch, "mix", target=target, paints=SHELF)
+    best = found["mixes"][0]  # type: ignore[index]
+    assert best["delta_e"] <= 0.6, "a hex has steps of its own"
+    assert set(best) >= {"drops", "cup", "colour", "delta_e"}
+    assert [c["what"] for c in best["cup"]] == list(best["drops"])
+
+
+def test_ladder_gives_rungs_in_whole_drops(
+    capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    found = answer(
+        capsys, monkeypatch, "ladder", colours=["#4b5a35", "#ece2c8"], paints=SHELF, rungs=4
+    )
+    rungs = found["rungs"]
+    assert len(rungs) == 4  # type: ignore[arg-type]
+    assert all(isinstance(d, int) for r in rungs for d in r["drops"].values())  # type: ignore[attr-defined]
+
+
+def test_film_knows_finishes_metal_and_the_wet_look(
+    capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    grey = {"masstone": "#5a5a5a", "dry_film_um": 40.0}
+    found = answer(
+        capsys,
+        monkeypatch,
+        "film",
+        ground="#ffffff",
+        coats=[
+            grey,
+            {"masstone": "#b4b8bb", "kind": "metallic", "dry_film_um": 9.0},
+            grey | {"finishes": {"gloss": 1, "matt": 1}},
+        ],
+    )
+    matt, steel, mixed = found["colours"]  # type: ignore[misc]
+    assert matt == "#5a5a5a"
+    assert steel == "#b4b8bb"
+    assert mixed < matt, "half gloss is darker"
+    assert found["metal"][1] > 0.99  # type: ignore[index]
+    assert found["wet"][0] < matt  # type: ignore[index]
+
+
+@pytest.mark.parametrize(
+    ("command", "given", "said"),
+    [
+        ("mix", {"target": "green", "paints": SHELF}, "target"),
+        ("mix", {"target": "#112233", "paints": []}, "paints"),
+        ("mix", {"target": "#112233", "paints": SHELF, "max_drops": 9}, "max_drops"),
+        ("mix", {"target": "#112233", "paints": [SHELF[0], SHELF[0]]}, "twice"),
+        ("ladder", {"colours": [], "paints": SHELF}, "colours"),
+        ("ladder", {"colours": ["#112233"], "paints": SHELF, "use": ["Tar"]}, "Tar"),
+        ("film", {"ground": "#000000", "coats": [{"dry_film_um": 3}]}, "masstone or a mix"),
+    ],
+)
+def test_colour_commands_refuse_by_field_with_one_sentence(
+    command: str,
+    given: dict[str, object],
+    said: str,
+    capsys: pytest.CaptureFixture[str],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    code, out, err = run(monkeypatch, capsys, command, given=given)
+    assert code == 2
+    assert out == ""
+    assert said in err
+    assert len(err.strip().splitlines()) == 1

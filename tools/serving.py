@@ -47,10 +47,10 @@ def browsing(*, width: int = 1280, height: int = 800) -> Iterator[Page]:
         browser.close()
 
 
-def open_demo(page: Page, address: str) -> None:
-    """Open the demo plan and wait until the piece is drawn in its colours."""
+def open_demo(page: Page, address: str, plan: str = "Wardens") -> None:
+    """Open a demo plan and wait until the piece is drawn in its colours, shadows smooth."""
     page.goto(address)
-    page.get_by_test_id("plan").first.click()
+    page.get_by_test_id("plan").filter(has_text=plan).click()
     page.locator("[data-test=piece][data-drawn]").wait_for()
-    page.locator("[data-test^='station-']").first.wait_for()
     page.get_by_text("clean", exact=True).first.wait_for()
+    page.locator("[data-test=piece][data-smooth=done]").wait_for()

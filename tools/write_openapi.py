@@ -1,8 +1,12 @@
-"""Write ui/openapi.json, from which the browser's types are generated."""
+"""Write ui/openapi.json, from which the browser's types are generated.
+
+With `--check` nothing is written; a stale file ends the run with status 1.
+"""
 
 from __future__ import annotations
 
 import json
+import sys
 import tempfile
 from pathlib import Path
 
@@ -23,4 +27,7 @@ def document() -> str:
 
 
 if __name__ == "__main__":
-    TARGET.write_text(document(), "utf-8")
+    if "--check" not in sys.argv[1:]:
+        TARGET.write_text(document(), "utf-8")
+    elif TARGET.read_text("utf-8") != document():
+        sys.exit("ui/openapi.json is stale; run `make openapi`")

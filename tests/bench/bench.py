@@ -5,9 +5,13 @@ Seconds on a shared machine drift; the ratios hold. Each figure is a median unle
 
 from __future__ import annotations
 
+import itertools
 import json
+import math
+import resource
 import statistics
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from importlib import resources
@@ -15,26 +19,53 @@ from pathlib import Path
 
 import numpy as np
 import trimesh
+from scipy.optimize import nnls
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
+sys.path.insert(0, str(Path(__file__).parents[1] / "core" / "light"))
 
+import shapes
 from serving import browsing, open_demo, served
 
-from haze.core.film.finish import outside_film
+from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.kubelka_munk import film as film64
+from haze.core.film.match import Over, Palette, every_mix, nearest_mixes
 from haze.core.film.paint import paint_optics
-from haze.core.film.spectra import rgb_of
+from haze.core.film.spectra import decode_srgb, parse_hex, rgb_of, spectrum_of_hex, to_hex
 from haze.core.film.stack import add_coat, encode_bytes, linear_rgb, start_ground
+from haze.core.light.angles import (
+    Atoms,
+    Sector,
+    find_stations,
+    free_directions,
+    samples,
+    sparse,
+)
 from haze.core.light.directions import fibonacci_directions
-from haze.core.light.mesh import prepare
-from haze.core.light.stations import Station, deposit, direction_weights
-from haze.core.light.visibility import OFFSET, visibility_table
+from haze.core.light.lights import glow
+from haze.core.light.mesh import PreparedMesh, prepare
+from haze.core.light.stations import Station, deposit, direction_weights, lobe
+from haze.core.light.visibility import (
+    OFFSET,
+    mean_visibility,
+    origins_of,
+    scene_of,
+    visibility_table,
+)
+from haze.core.plan.document import Piece
+from haze.core.plan.wanted import film_for, wanted_lightness
 from haze.core.spray.model import spray
 from haze.core.spray.setting import make_setting
-from haze.demo.saltgate import WARDEN_FILE
-from haze.formats.meshes import read_mesh
+from haze.demo import saltgate
+from haze.demo import shelf as club
+from haze.formats.meshes import read_mesh, write_stl
+from haze.service import plans
+from haze.service.bench import Bench
+from haze.service.colours import NOT_MIXED
+from haze.service.findings import look_over
 from haze.service.painter import Painter
-from haze.service.pieces import ready_piece
+from haze.service.pieces import piece_from
+from haze.service.workings import workings
 
 ROUNDS = 9
 WAIT_FOR_DRAWING = """n => new Promise(done => {
@@ -59,9 +90,13 @@ def say(what: str, figure: str, reach: str) -> None:
     print(f"{what:<58} {figure:>22}   reach {reach}")
 
 
+def shipped(stem: str) -> PreparedMesh:
+    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
+    return prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
+
+
 def light() -> Painter:
-    data = (resources.files("haze.demo") / WARDEN_FILE).read_bytes()
-    mesh = prepare(read_mesh(data, name=WARDEN_FILE)[1], up="z", show="-y")
+    mesh = shipped("warden")
     n = len(mesh.vertices)
     print(f"harbour warden: {n} vertices, {len(mesh.faces)} faces")
     begun = time.perf_counter()
@@ -96,7 +131,102 @@ def light() -> Painter:
     target = np.empty((len(rows), n), dtype=np.uint8)
     copied = median(lambda: np.copyto(target, table[rows]), 31)
     say("deposit of one station, against copying its bytes", f"{moved / copied:.1f} x", "<= 8 x")
-    return Painter(ready_piece("bench", mesh, table))
+    scene = scene_of(mesh)
+    at = np.array([0.0, -20.0, 0.0])
+    near = median(
+        lambda: glow(mesh, scene, shape="sphere", at=at, to=at, radius=2.0, reach=20.0), 7
+    )
+    say("near light recomputed, 16 points", f"{near * 1e3:.0f} ms", "<= 300 ms")
+    directions = lobe(40, 45, 12, count=112)
+    fresh = median(lambda: mean_visibility(scene, origins_of(mesh), mesh.normals, directions), 5)
+    say("fresh rays for one station, 112 each", f"{fresh * 1e3:.0f} ms", "about 400 ms")
+    piece = Piece(mesh="0" * 64, name="warden", height_mm=46)
+    return Painter(piece_from(mesh, piece))
+
+
+ANGLE_LIGHTS = ((55, 45, 6), (55, 45, 30), (0, 90, 20), (-40, 30, 60))
+ANGLE_BOUNDS = {2: 2.0, 3: 1.45, 4: 1.25}
+
+
+def wanted_film(
+    table: np.ndarray, chosen: np.ndarray, given: tuple[float, float, float]
+) -> np.ndarray:
+    """Film of white over black whose lightness follows a light."""
+    value = np.clip(deposit(table, Station(*given, 1.0))[chosen], 0, 1)
+    return film_for(
+        paint_optics("#f3f2ec", opacity="opaque"),
+        inside=start_ground("#17181a", len(chosen)),
+        lightness=wanted_lightness(value, dark=8.0, light=95.0),
+    )
+
+
+def angles() -> None:
+    """Few stations against dense least squares, in residual and in time."""
+    made = {
+        "warden": shipped("warden"),
+        "lamp stair": shipped("lamp-stair"),
+        "cross": shapes.prepared(shapes.cross()),
+        "table": shapes.prepared(shapes.table()),
+        "ball on plate": shapes.prepared(shapes.ball_on_plate()),
+    }
+    ratios: dict[int, list[float]] = {k: [] for k in ANGLE_BOUNDS}
+    for name, mesh in made.items():
+        table = visibility_table(mesh)
+        chosen = samples(mesh.vertex_area, table.max(axis=0) > 0)
+        rows = free_directions([Sector(0, -90, 30)])
+        begun = time.perf_counter()
+        atoms = Atoms(table, rows=rows, chosen=chosen)
+        collected = time.perf_counter() - begun
+        for given in ANGLE_LIGHTS:
+            target = wanted_film(table, chosen, given)
+            told = []
+            for k in ANGLE_BOUNDS:
+                begun = time.perf_counter()
+                found = find_stations(atoms, target, stations=k)
+                took = time.perf_counter() - begun
+                ratio = found.residual / found.dense_residual
+                ratios[k].append(ratio)
+                told.append(f"k={k} {found.residual:.3f} ({ratio:.2f} x, {took * 1e3:.0f} ms)")
+            print(f"  {name:<14} {given!s:<14} dense {found.dense_residual:.3f}  {'  '.join(told)}")
+        if name == "warden":
+            whole = atoms.lit.T.astype(float)
+            begun = time.perf_counter()
+            nnls(whole, target.astype(float), maxiter=20_000)
+            dense = time.perf_counter() - begun
+            begun = time.perf_counter()
+            sparse(atoms.gram, atoms.project(target), stations=3)
+            few = time.perf_counter() - begun
+            say(
+                "angles, three stations, against dense least squares",
+                f"1/{dense / few:.1f} of its time ({few * 1e3:.0f} ms)",
+                "<= 1/5",
+            )
+            say("stations to choose from, once per piece", f"{collected * 1e3:.0f} ms", "<= 600 ms")
+    for k, bound in ANGLE_BOUNDS.items():
+        say(
+            f"residual of {k} stations against any number, median of {len(ratios[k])}",
+            f"{statistics.median(ratios[k]):.2f} x",
+            f"<= {bound} x",
+        )
+
+
+def million() -> None:
+    """A mesh of about a million triangles, a tenth of them flipped, from file to visibility."""
+    balls = [
+        trimesh.creation.icosphere(subdivisions=7, radius=r).apply_translation([x, 0, 0])
+        for r, x in ((5, 0), (3, 7), (1, 0))
+    ]
+    solid = trimesh.util.concatenate(balls)
+    faces = solid.faces.copy()
+    flipped = np.random.default_rng(0).random(len(faces)) < 0.1
+    faces[flipped] = faces[flipped][:, ::-1]
+    data = write_stl(solid.vertices, faces)
+    begun = time.perf_counter()
+    mesh = prepare(read_mesh(data, name="million.stl")[1], up="z", show="-y")
+    visibility_table(mesh)
+    took = time.perf_counter() - begun
+    most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 2**20
+    say(f"{len(faces):,} triangles, ready", f"{took:.0f} s, {most:.1f} GB in all", "<= 60 s, 3 GB")
 
 
 def film(n: int) -> None:
@@ -183,6 +313,94 @@ def ten_coats(painter: Painter) -> None:
     )
 
 
+MIX_TARGETS = ("#7a8f5c", "#c04030", "#d8c8a0", "#204060", "#808080", "#5a3a70")
+PLAIN_PAINTS = 24  # enumeration of all 120 would take minutes: it is timed on these and scaled up
+
+
+def shelf_of_120() -> Palette:
+    """The club's paints that mix, and mixes of neighbours as further ones, 120 in all."""
+    have = [r for r in club.paints() if r.kind not in NOT_MIXED]
+    colours = [(r.masstone, r.opacity, r.finish, r.drop_ul) for r in have]
+    between = itertools.cycle(itertools.pairwise(have))
+    while len(colours) < 120:
+        a, b = next(between)
+        mid = (decode_srgb(parse_hex(a.masstone)) + 2 * decode_srgb(parse_hex(b.masstone))) / 3
+        colours.append((to_hex(mid), b.opacity, b.finish, a.drop_ul))
+    return Palette.of(
+        [paint_optics(c, opacity=o, finish=f) for c, o, f, _ in colours],
+        drop=[d for *_, d in colours],
+    )
+
+
+def mixing() -> None:
+    """Mixing backwards over 120 paints against plain enumeration, and the same optimum."""
+    whole = shelf_of_120()
+    few = Palette.of(whole.optics[:PLAIN_PAINTS], drop=whole.drop[:PLAIN_PAINTS])
+    over = Over(inside_film(spectrum_of_hex("#23262a"), "matt"), 6.0)
+    for what, ground in (("thick", None), ("film over a ground", over)):
+        taken, worst = [], 0.0
+        for target in MIX_TARGETS:
+            rgb = decode_srgb(parse_hex(target))
+            begun = time.perf_counter()
+            nearest_mixes(rgb, whole, over=ground)
+            taken.append(time.perf_counter() - begun)
+            best, plain = (
+                nearest_mixes(rgb, few, over=ground)[0],
+                every_mix(rgb, few, over=ground)[0],
+            )
+            worst = max(worst, abs(best.distance - plain.distance))
+        begun = time.perf_counter()
+        every_mix(decode_srgb(parse_hex(MIX_TARGETS[0])), few, over=ground)
+        # triples are nearly all there is to enumerate
+        scaled = (time.perf_counter() - begun) * math.comb(120, 3) / math.comb(PLAIN_PAINTS, 3)
+        middle = statistics.median(taken)
+        say(
+            f"mixing backwards, 120 paints, {what}, against enumeration",
+            f"{scaled / middle:.0f} x ({middle:.2f} s, worst {max(taken):.2f} s)",
+            ">= 8 x, <= 1 s",
+        )
+        say(
+            f"the same optimum on {PLAIN_PAINTS} paints, {what}, off by at most",
+            f"{worst:.0e}",
+            "<= 1e-6",
+        )
+
+
+def one_colour_changed() -> None:
+    """A paint's colour changed in the crawler's plan: the piece, then all that is told of it."""
+    with tempfile.TemporaryDirectory() as folder:
+        bench = Bench(Path(folder))
+        saltgate.load(bench.db)
+        found = next(p for p in plans.every(bench.db) if p.piece.startswith("Dredge"))
+        plan = plans.open_plan(bench.db, found.id).plan
+        bench.pieces.make(plan.piece, lambda *_: True)
+        painter = bench.painter(plan)
+        count = len(plan.coats)
+        painter.colours(plan, after=count, look="as_painted")
+        workings(plan, painter)
+        piece, told = [], []
+        for i in range(12):
+            plan = plan.model_copy(deep=True)
+            plan.sprayed[3].paint.masstone = f"#4b5a{30 + i:02x}"
+            begun = time.perf_counter()
+            painter.colours(plan, after=count, look="as_painted")
+            piece.append((time.perf_counter() - begun) * 1e3)
+            workings(plan, painter)
+            look_over(plan, painter)
+            told.append((time.perf_counter() - begun) * 1e3)
+        bench.close()
+    say(
+        f"one colour changed in the crawler's {count} steps, the piece",
+        f"{statistics.median(piece):.0f} ms",
+        "<= 200 ms",
+    )
+    say(
+        "all that is told of it, one thing after the other",
+        f"{statistics.median(told):.0f} ms",
+        "-",
+    )
+
+
 def browser(pause_ms: int, what: str) -> None:
     """From the pointer event to the frame drawn in its colours, on the four-coat demo."""
     with served() as address, browsing() as page:
@@ -232,7 +450,11 @@ def browser(pause_ms: int, what: str) -> None:
 
 def main() -> None:
     painter = light()
+    angles()
+    million()
     film(40_000)
+    mixing()
+    one_colour_changed()
     window()
     ten_coats(painter)
     browser(100, "ten a second")

@@ -6,10 +6,14 @@ import numpy as np
 import pytest
 import trimesh
 
+from haze.core.errors import UnknownNameError
 from haze.core.light.mesh import MOST_VERTICES, prepare
-from haze.demo import saltgate, warden
+from haze.core.spray.constants import PAINTS
+from haze.demo import bust, crawler, saltgate, stair, warden
+from haze.demo.plans import DEMO_PLANS, DemoPlan
 from haze.demo.solid import Solid, ellipsoid, limb
 from haze.formats.meshes import read_mesh
+from haze.service import plans, shelf
 from haze.service.bench import Bench
 
 
@@ -31,30 +35,54 @@ def test_cutting_takes_away() -> None:
     assert trimesh.Trimesh(v, f).volume < whole - 1
 
 
-def test_the_shipped_warden_is_what_its_builder_makes() -> None:
-    data = (resources.files("haze.demo") / saltgate.WARDEN_FILE).read_bytes()
-    assert len(data) < 4 * 2**20
-    _, shipped = read_mesh(data, name="warden.stl")
-    built, _ = warden.build(0.2)
-    for one, two in zip(
-        (shipped.vertices.min(0), shipped.vertices.max(0)),
-        (built.min(0), built.max(0)),
-        strict=True,
-    ):
-        assert one == pytest.approx(two, abs=0.4)
+BUILDERS = {
+    "warden": lambda: [warden.figure(0.2), warden.base(0.2), warden.lamp(0.2)],
+    "marrow": lambda: [
+        (b.vertices, b.faces) for bodies in crawler.build().values() for b in bodies
+    ],
+    "lamp-stair": lambda: [stair.groundwork(), stair.beacon()],
+    "herald": lambda: [bust.bust(), bust.plinth()],
+}
 
 
-def test_the_warden_prepares_to_a_piece_with_gradients() -> None:
-    data = (resources.files("haze.demo") / saltgate.WARDEN_FILE).read_bytes()
-    _, raw = read_mesh(data, name="warden.stl")
-    piece = prepare(raw, up="z", show="-y")
-    assert 38_000 <= len(piece.vertices) <= MOST_VERTICES
-    assert float(piece.vertex_area.sum()) == pytest.approx(piece.raw_area, rel=0.01)
+@pytest.mark.parametrize("stem", BUILDERS)
+def test_each_shipped_mesh_is_what_its_builder_makes(stem: str) -> None:
+    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
+    assert len(data) < 2 * 2**20
+    _, shipped = read_mesh(data, name=f"{stem}.ply")
+    corners = np.concatenate([np.asarray(v) for v, _ in BUILDERS[stem]()])
+    assert shipped.vertices.min(0) == pytest.approx(corners.min(0), abs=0.7)
+    assert shipped.vertices.max(0) == pytest.approx(corners.max(0), abs=0.7)
+
+
+@pytest.mark.parametrize("stem", BUILDERS)
+def test_each_shipped_piece_prepares_and_every_body_has_a_part(stem: str, bench: Bench) -> None:
+    piece = saltgate.stand_in(bench.db, stem)
+    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
+    mesh = prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
+    assert 30_000 <= len(mesh.vertices) <= MOST_VERTICES
+    assert float(mesh.vertex_area.sum()) == pytest.approx(mesh.raw_area, rel=0.01)
+    named = {b for part in piece.parts for b in part.bodies}
+    assert set(np.unique(mesh.body).tolist()) <= named
+    bodies = [b for part in piece.parts for b in part.bodies]
+    assert len(bodies) == len(set(bodies))
+
+
+@pytest.mark.parametrize("solid", ["ball", "cube", "cone", "plate"])
+def test_practice_solids_are_closed_and_come_once(solid: str, bench: Bench) -> None:
+    first, again = (saltgate.stand_in(bench.db, solid) for _ in range(2))
+    assert first.mesh.id == again.mesh.id
+    made = saltgate.SHIPPED[solid].solid
+    assert made is not None
+    assert made().is_watertight
+
+
+def test_an_unknown_stand_in_is_refused_by_name(bench: Bench) -> None:
+    with pytest.raises(UnknownNameError, match="accepted are warden, marrow"):
+        saltgate.stand_in(bench.db, "ship")
 
 
 def test_loading_the_demo_twice_keeps_the_painters_changes(bench: Bench) -> None:
-    from haze.service import plans
-
     first = saltgate.load(bench.db)
     changed = first.plan.model_copy(deep=True)
     changed.coats[1].stations[0].azimuth_deg = 123
@@ -63,6 +91,42 @@ def test_loading_the_demo_twice_keeps_the_painters_changes(bench: Bench) -> None
     assert again.id == first.id
     assert again.plan == changed
     names = {c.name for c in again.plan.coats}
-    assert names == {"Bilge Black", "Slate", "Tern White", "Lamp Amber"}
+    assert {"Bilge Black", "Slate", "Tern White", "Lamp Amber", "Dawn Rose", "Pool Glow"} <= names
+    assert {p.name for p in plans.every(bench.db)} == {p.name for p in DEMO_PLANS}
     elevations = [s.elevation_deg for s in again.plan.coats[0].stations]
     assert min(elevations) < 0 < max(elevations)
+
+
+def test_the_clubs_shelf_covers_every_kind_and_stays_as_the_painter_left_it(bench: Bench) -> None:
+    saltgate.load(bench.db)
+    chips = shelf.screen(bench.db).chips
+    assert 85 <= len(chips) <= 95
+    assert {c.paint.kind for c in chips} == set(PAINTS)
+    assert {c.paint.maker for c in chips} == {"Oddmere", "Tolvane", "Brindlecot"}
+    gone = chips[3].paint.id
+    shelf.put_away(bench.db, [gone], trashed=True)
+    saltgate.load(bench.db)
+    assert gone not in {c.paint.id for c in shelf.screen(bench.db).chips}
+
+
+@pytest.mark.parametrize("demo", DEMO_PLANS, ids=lambda d: d.stand_in)
+def test_each_demo_plan_is_whole(demo: DemoPlan, bench: Bench) -> None:
+    saltgate.load(bench.db)
+    found = next(p for p in plans.every(bench.db) if p.name == demo.name)
+    plan = plans.open_plan(bench.db, found.id).plan
+    tasks = [c.task if c.kind == "spray" else c.role for c in plan.coats]
+    assert "prime" in tasks
+    assert tasks[-1] in ("matt", "satin")
+    wanted = {
+        "warden": {"light", "veil", "tint", "glow"},
+        "marrow": {"metal", "tint", "mask_on", "mask_off", "gloss", "wash", "streaks", "satin"},
+        "lamp-stair": {"seal", "rung", "glow", "wash", "dry_brush", "rim"},
+        "herald": {"veil", "tint"},
+    }[demo.stand_in]
+    assert wanted <= set(tasks)
+    if demo.stand_in == "marrow":
+        order = [tasks.index(t) for t in ("metal", "cover", "gloss", "wash", "satin")]
+        assert order == sorted(order)
+    if demo.stand_in == "lamp-stair":
+        assert plan.piece.groundwork == "plaster"
+        assert tasks[0] == "seal"

@@ -9,7 +9,7 @@ import trimesh
 
 from haze.core.errors import MeshError
 from haze.formats import meshes
-from haze.formats.meshes import STL_RECORD, read_mesh, write_stl
+from haze.formats.meshes import STL_RECORD, read_mesh, write_ply, write_stl
 
 BOX = trimesh.creation.box((1, 2, 3))
 TEXT_STL = trimesh.exchange.stl.export_stl_ascii(BOX).encode()
@@ -59,6 +59,11 @@ def with_nan() -> bytes:
 
 
 FLAT = write_stl(np.zeros((3, 3)), np.array([[0, 1, 2]]))
+PLY_POINTS = (
+    b"ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\n"
+    b"property float z\nend_header\n0 0 0\n1 0 0\n0 1 0\n"
+)
+EMPTY_GLB = b"glTF\x02\x00\x00\x00\x0c\x00\x00\x00"
 NO_FACES = write_stl(np.zeros((3, 3)), np.zeros((0, 3), dtype=int))
 BAD = {
     "empty": (b"", "The file is empty"),
@@ -69,8 +74,10 @@ BAD = {
     "zero area": (FLAT, "no surface"),
     "no faces": (NO_FACES, "no triangles"),
     "zip": (zipped(), "zip archive"),
-    "ply": (b"ply\nformat ascii 1.0\n", "PLY file, which Haze does not read yet"),
-    "glb": (b"glTF\x02\x00\x00\x00", "GLB file"),
+    "ply": (b"ply\nformat ascii 1.0\n", "PLY file is damaged"),
+    "ply points": (PLY_POINTS, "points but no triangles"),
+    "glb": (b"glTF\x02\x00\x00\x00", "GLB file is cut short"),
+    "glb empty": (EMPTY_GLB, "GLB file"),
     "words": (b"this is not a mesh at all, just words" * 9, "no triangles Haze can read|cut short"),
     "bad obj": (b"v 0 0 0\nv 1 0 0\nv x 1 0\nf 1 2 3\n", "not three numbers"),
     "bad obj face": (b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 two 3\n", "cannot read"),
@@ -98,3 +105,30 @@ def test_stl_round_trip_keeps_every_corner() -> None:
     _, raw = read_mesh(BINARY_STL, name="x.stl")
     again = write_stl(raw.vertices, raw.faces)
     assert again[84:] == BINARY_STL[84:]
+
+
+def test_ply_round_trip_keeps_corners_and_faces() -> None:
+    solid = trimesh.creation.icosphere(subdivisions=2)
+    form, raw = read_mesh(write_ply(solid.vertices, solid.faces), name="ball.ply")
+    assert form == "ply"
+    assert raw.vertices == pytest.approx(solid.vertices, abs=1e-6)
+    assert np.array_equal(raw.faces, solid.faces)
+
+
+@pytest.mark.parametrize("encoding", ["ascii", "binary"])
+def test_ply_files_of_others_are_read(encoding: str) -> None:
+    solid = trimesh.creation.box((2, 3, 4))
+    _, raw = read_mesh(solid.export(file_type="ply", encoding=encoding), name="box")
+    assert len(raw.faces) == 12
+    assert np.ptp(raw.vertices, axis=0) == pytest.approx([2, 3, 4])
+
+
+def test_a_glb_scene_is_read_with_its_parts_in_place() -> None:
+    scene = trimesh.Scene()
+    scene.add_geometry(trimesh.creation.box((2, 2, 2)))
+    moved = trimesh.transformations.translation_matrix([10, 0, 0])
+    scene.add_geometry(trimesh.creation.box((2, 2, 2)), transform=moved)
+    form, raw = read_mesh(scene.export(file_type="glb"), name="two.glb")
+    assert form == "glb"
+    assert len(raw.faces) == 24
+    assert np.ptp(raw.vertices, axis=0) == pytest.approx([12, 2, 2])

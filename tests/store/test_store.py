@@ -12,7 +12,15 @@ from pathlib import Path
 import pytest
 
 from haze.store import meshes, plans, settings, shelf
-from haze.store.connection import Database, MissingError, StaleError, StoreError, statements
+from haze.store.connection import (
+    FILE_NAME,
+    Database,
+    MissingError,
+    StaleError,
+    StoreError,
+    migrations,
+    statements,
+)
 from helpers import MESH, coat, plan
 
 
@@ -143,15 +151,22 @@ def test_a_failed_transaction_leaves_nothing(db: Database) -> None:
         plans.get(db.connection(), "p2")
 
 
+PAINT = (
+    "INSERT INTO paint (id, maker, name, kind, masstone, opacity, finish) "
+    "VALUES ('p','m','n','ink','{colour}','{opacity}','matt')"
+)
+
+
 def test_the_schema_checks_what_it_holds(db: Database) -> None:
     def put(sql: str) -> None:
         with db.atomic() as tx:
             tx.execute(sql)
 
     for sql in (
-        "INSERT INTO paint VALUES ('p','m','n','ink','red','opaque','matt',50)",
-        "INSERT INTO paint VALUES ('p','m','n','ink','#ff0000','milky','matt',50)",
-        "INSERT INTO airbrush VALUES ('a','n',9,5)",
+        PAINT.format(colour="red", opacity="opaque"),
+        PAINT.format(colour="#ff0000", opacity="milky"),
+        "INSERT INTO airbrush (id, name, needle_mm, cup_ml) VALUES ('a','n',9,5)",
+        "INSERT INTO compressor VALUES ('c','n',999,5,NULL)",
         "INSERT INTO revision VALUES ('none',1,NULL,'w','{}','nomesh','now')",
         "INSERT INTO mesh VALUES ('short','n','stl',1,1,x'00','now')",
     ):
@@ -276,3 +291,47 @@ def test_sql_stands_in_the_store_only() -> None:
         if "store" not in path.parts and ".execute(" in path.read_text("utf-8")
     ]
     assert found == []
+
+
+def test_a_paint_put_away_can_be_taken_back_or_lost_for_good(db: Database) -> None:
+    row = shelf.PaintRow(
+        "p", "Oddmere", "Slate", "ink", "#555555", "opaque", "matt", 50.0, range="Tide", ml_left=3.5
+    )
+    with db.atomic() as tx:
+        shelf.put_paint(tx, row)
+        shelf.set_paints_trashed(tx, ["p"], trashed=True)
+    assert shelf.paints(db.connection()) == []
+    assert shelf.trashed_paints(db.connection()) == [row]
+    with db.atomic() as tx:
+        shelf.set_paints_trashed(tx, ["p"], trashed=False)
+    assert shelf.paints(db.connection()) == [row]
+    with pytest.raises(MissingError, match="not on the shelf"), db.atomic() as tx:
+        shelf.set_paints_trashed(tx, ["p", "nobody"], trashed=True)
+    assert shelf.paints(db.connection()) == [row], "all or none"
+    with db.atomic() as tx:
+        shelf.set_paints_trashed(tx, ["p"], trashed=True)
+        assert shelf.empty_paint_trash(tx) == 1
+
+
+@pytest.mark.parametrize("version", [1, 2])
+def test_a_shelf_of_an_older_version_keeps_its_paints(tmp_path: Path, version: int) -> None:
+    path = tmp_path / FILE_NAME
+    old = sqlite3.connect(path)
+    for _, sql in migrations()[:version]:
+        for statement in statements(sql):
+            old.execute(statement)
+    old.execute(f"PRAGMA user_version = {version}")
+    old.execute(PAINT.format(colour="#aabbcc", opacity="opaque"))
+    old.execute("INSERT INTO thinner (id, name, kind) VALUES ('t','water','water')")
+    old.commit()
+    old.close()
+    held = Database(tmp_path)
+    (paint,) = shelf.paints(held.connection())
+    assert (paint.masstone, paint.range, paint.strength, paint.ml_left) == (
+        "#aabbcc",
+        "",
+        1.0,
+        None,
+    )
+    assert [t.id for t in shelf.thinners(held.connection())] == ["t"]
+    held.close()

@@ -4,7 +4,9 @@ import numpy as np
 import pytest
 import trimesh
 
-from haze.core.errors import MeshError
+from haze.core.errors import CancelledError, MeshError
+from haze.core.light.bodies import groups
+from haze.core.light.directions import fibonacci_directions
 from haze.core.light.mesh import (
     DIAGONAL,
     LONGEST_EDGE,
@@ -17,6 +19,9 @@ from haze.core.light.mesh import (
     require_usable,
     split_long_edges,
 )
+from haze.core.light.reach import buried
+from haze.core.light.visibility import visibility_table
+from haze.core.light.winding import agree, shared_edges
 
 
 def raw(mesh: trimesh.Trimesh) -> RawMesh:
@@ -34,7 +39,8 @@ def test_a_soup_is_merged_and_doubled_faces_drop() -> None:
         np.concatenate([box.vertices, box.vertices]),
         np.concatenate([box.faces, box.faces + len(box.vertices)]),
     )
-    vertices, faces = merge_corners(twice.vertices, twice.faces)
+    vertices, faces, number = merge_corners(twice.vertices, twice.faces)
+    assert number.tolist() == list(range(12))
     assert len(vertices) == 8
     assert len(faces) == 12
 
@@ -154,3 +160,106 @@ def test_inputs_are_not_changed() -> None:
     prepare(ball, up="y", show="+z", turn_deg=30)
     assert np.array_equal(ball.vertices, before[0])
     assert np.array_equal(ball.faces, before[1])
+
+
+def test_flipped_faces_are_turned_back() -> None:
+    solid = trimesh.creation.icosphere(subdivisions=4)
+    rng = np.random.default_rng(4)
+    faces = solid.faces.astype(np.int32).copy()
+    flipped = rng.random(len(faces)) < 0.1
+    faces[flipped] = faces[flipped][:, ::-1]
+    piece = prepare(RawMesh(np.asarray(solid.vertices), faces), up="z", show="-y")
+    outward = np.einsum("ij,ij->i", piece.normals, piece.vertices)
+    assert outward.min() > 0
+
+
+def test_a_patch_turned_over_is_voted_back_by_what_it_sees() -> None:
+    # an open box: five walls, each a patch of its own once the corners are not shared
+    box = soup(trimesh.creation.box((4, 4, 4), inscribed=False))
+    keep = [f for f in range(12) if box.vertices[3 * f : 3 * f + 3, 2].max() > -1.9]
+    corners = box.vertices.reshape(12, 3, 3)[keep]
+    corners[::2] = corners[::2, ::-1]
+    raw_open = RawMesh(
+        corners.reshape(-1, 3), np.arange(3 * len(keep), dtype=np.int32).reshape(-1, 3)
+    )
+    piece = prepare(raw_open, up="z", show="-y")
+    side = np.abs(piece.vertices[:, :2]).max(axis=1) > 0.99 * np.abs(piece.vertices[:, :2]).max()
+    out = np.einsum("ij,ij->i", piece.normals[side][:, :2], piece.vertices[side][:, :2])
+    assert (out >= -1e-3).mean() > 0.98
+
+
+def test_neighbours_agree_after_agreeing_and_patches_count() -> None:
+    two = trimesh.util.concatenate(
+        [
+            trimesh.creation.icosphere(subdivisions=2),
+            trimesh.creation.box((1, 1, 1)).apply_translation([5, 0, 0]),
+        ]
+    )
+    faces = two.faces.astype(np.int32).copy()
+    faces[::3] = faces[::3][:, ::-1]
+    turned, patch = agree(faces)
+    assert len(np.unique(patch)) == 2
+    _, _, alike = shared_edges(turned)
+    assert not alike.any()
+
+
+def test_a_buried_shell_is_kept_out_of_sums_but_stays_a_body() -> None:
+    outer, inner = trimesh.creation.box((10, 10, 10)), trimesh.creation.icosphere(radius=2)
+    piece = prepare(raw(trimesh.util.concatenate([outer, inner])), up="z", show="-y")
+    assert np.unique(piece.body).tolist() == [0, 12]
+    table = visibility_table(piece, directions=fibonacci_directions(64))
+    assert np.array_equal(buried(table), piece.body == 12)
+
+
+def test_bodies_are_known_by_faces_of_the_file_through_decimation() -> None:
+    balls = [
+        trimesh.creation.icosphere(subdivisions=6, radius=r).apply_translation([x, 0, 0])
+        for r, x in ((4, 0), (3, 12), (2, 22))
+    ]
+    each = len(balls[0].faces)
+    piece = prepare(raw(trimesh.util.concatenate(balls)), up="z", show="-y")
+    assert len(piece.vertices) <= MOST_VERTICES
+    assert np.unique(piece.body).tolist() == [0, each, 2 * each]
+    x = piece.to_file(piece.vertices.astype(float))[:, 0]
+    assert x[piece.body == 0].max() < 4.1
+    assert x[piece.body == 2 * each].min() > 19.9
+
+
+def test_places_go_to_the_file_and_back() -> None:
+    piece = prepare(raw(trimesh.creation.box((2, 3, 4))), up="y", show="+z", turn_deg=30)
+    points = np.random.default_rng(1).uniform(-50, 50, (20, 3))
+    assert piece.from_file(piece.to_file(points)) == pytest.approx(points, abs=1e-9)
+    corners = piece.to_file(piece.vertices.astype(float))
+    assert np.abs(corners).max(axis=0) == pytest.approx([1, 1.5, 2], abs=1e-4)
+
+
+def test_tiny_bodies_join_the_larger_one_next_to_them() -> None:
+    balls = [
+        trimesh.creation.icosphere(subdivisions=3, radius=r).apply_translation([x, 0, 0])
+        for r, x in ((5, 0), (4, 30), (0.1, 6), (0.1, 25), (0.1, 7))
+    ]
+    each = len(balls[0].faces)
+    piece = prepare(raw(trimesh.util.concatenate(balls)), up="z", show="-y")
+    found = groups(piece.vertices.astype(float), piece.body, piece.vertex_area)
+    assert [sorted(g) for g in found] == [[0, 2 * each, 4 * each], [each, 3 * each]]
+
+
+def test_a_stopped_preparation_says_so() -> None:
+    with pytest.raises(CancelledError, match="Stopped"):
+        prepare(raw(trimesh.creation.box((1, 1, 1))), up="z", show="-y", progress=lambda _: False)
+
+
+@pytest.mark.parametrize("subdivisions", [3, 6])
+def test_loose_triangles_are_joined_over_their_gaps(subdivisions: int) -> None:
+    rng = np.random.default_rng(1)
+    solid = trimesh.creation.icosphere(subdivisions=subdivisions)
+    loose = np.asarray(solid.triangles) + rng.normal(0, 1e-4, (len(solid.faces), 3, 3))
+    flipped = rng.random(len(loose)) < 0.5
+    loose[flipped] = loose[flipped][:, ::-1]
+    faces = np.arange(3 * len(loose), dtype=np.int32).reshape(-1, 3)
+    piece = prepare(RawMesh(loose.reshape(-1, 3), faces), up="z", show="-y")
+    assert len(piece.vertices) <= MOST_VERTICES
+    outward = np.einsum("ij,ij->i", piece.normals, piece.vertices)
+    assert (outward > 0).mean() > 0.97
+    radius = np.linalg.norm(piece.vertices, axis=1)
+    assert radius.min() > 0.97 * radius.max()

@@ -7,7 +7,7 @@ import pytest
 import trimesh
 from pydantic import ValidationError
 
-from haze.core.light.stations import deposit
+from haze.core.light.stations import Station, deposit
 from haze.core.plan.amounts import (
     CUP_REST_ML,
     TRIAL_ML,
@@ -17,11 +17,11 @@ from haze.core.plan.amounts import (
     silhouette_mm2,
 )
 from haze.core.plan.cautions import coat_cautions, plan_cautions
-from haze.core.plan.document import Plan, StationAt, ThinnerUsed
+from haze.core.plan.document import Plan, ThinnerUsed
 from haze.core.plan.drafts import passes_to_cover
 from haze.core.plan.holding import holding_words
-from haze.core.plan.painting import coat_film_um, coat_outcome, mist_um, station_deposit
-from haze.core.plan.runsheet import RINSE_S, run_sheet, total_seconds
+from haze.core.plan.painting import coat_film_um, coat_outcome, mist_um
+from haze.core.plan.runsheet import RINSE_S, Sprayed, run_sheet, total_seconds
 from haze.core.plan.waits import coat_waits
 from helpers import coat, plan
 
@@ -82,11 +82,11 @@ def test_drop_sizes_count() -> None:
 def test_amounts_grow_with_copies_and_carry_rest_and_trial() -> None:
     c = coat()
     one, six = (
-        coat_amounts(c, outcome=outcome_of(c), vertices_mm=BOX, copies=n, cup_ml=7) for n in (1, 6)
+        coat_amounts(c, outcome=outcome_of(c), groups_mm=[BOX], copies=n, cup_ml=7) for n in (1, 6)
     )
     assert six.spray_ml == pytest.approx(6 * one.spray_ml)
     assert one.mix_ml == pytest.approx(one.spray_ml + CUP_REST_ML + TRIAL_ML)
-    small = coat_amounts(c, outcome=outcome_of(c), vertices_mm=BOX, copies=60, cup_ml=2)
+    small = coat_amounts(c, outcome=outcome_of(c), groups_mm=[BOX], copies=60, cup_ml=2)
     assert small.cup_loads > 1
     assert small.cup_loads * sum(p.ml for p in small.cup) >= small.spray_ml
 
@@ -94,7 +94,10 @@ def test_amounts_grow_with_copies_and_carry_rest_and_trial() -> None:
 def test_film_is_passes_times_deposit_plus_mist(ball_table: np.ndarray) -> None:
     c = coat()
     out = outcome_of(c)
-    landed = station_deposit(ball_table, c.stations[0])
+    at = c.stations[0]
+    landed = deposit(
+        ball_table, Station(at.azimuth_deg, at.elevation_deg, at.spread_deg, at.passes)
+    )
     openness = np.ones(ball_table.shape[1], dtype=np.float32)
     film = coat_film_um(c, outcome=out, deposits=[landed], openness=openness)
     expected = 2 * float(out.dry_film_um) * landed + mist_um(out, passes=2)
@@ -102,15 +105,6 @@ def test_film_is_passes_times_deposit_plus_mist(ball_table: np.ndarray) -> None:
     square_on = 2 * float(out.dry_film_um)
     assert film.max() == pytest.approx(square_on, rel=0.05)
     assert mist_um(out, passes=2) < 0.05 * square_on
-
-
-def test_stations_of_a_plan_deposit_like_any_other(ball_table: np.ndarray) -> None:
-    at = StationAt(id="s", azimuth_deg=30, elevation_deg=10, spread_deg=20)
-    from haze.core.light.stations import Station
-
-    assert np.array_equal(
-        station_deposit(ball_table, at), deposit(ball_table, Station(30, 10, 20, 1))
-    )
 
 
 def test_waits_follow_the_kind_of_paint() -> None:
@@ -143,12 +137,13 @@ def test_a_plan_tells_each_caution_once_and_the_gravest_first() -> None:
 def test_the_day_runs_in_order_and_rinses_while_it_dries() -> None:
     coats = [coat("a"), coat("b")]
     outs = [outcome_of(c) for c in coats]
-    needs = [
-        coat_amounts(c, outcome=o, vertices_mm=BOX, copies=2, cup_ml=7)
+    needs = {
+        c.id: Sprayed(
+            coat_amounts(c, outcome=o, groups_mm=[BOX], copies=2, cup_ml=7), coat_waits(c, o)
+        )
         for c, o in zip(coats, outs, strict=True)
-    ]
-    waits = [coat_waits(c, o) for c, o in zip(coats, outs, strict=True)]
-    steps = run_sheet(coats, amounts=needs, waits=waits, copies=2)
+    }
+    steps = run_sheet(plan(*coats, copies=2), sprayed=needs, parts={})
     hands = [s for s in steps if not s.beside]
     assert [s.kind for s in hands] == ["pour", "trial", "spray", "rinse"] * 2
     for one, two in itertools.pairwise(hands):
