@@ -2,7 +2,7 @@
 PYTHON ?= python3.11
 VENV := .venv
 BIN := $(VENV)/bin
-UI_SOURCES := $(shell find ui/src ui/public -type f 2>/dev/null) ui/index.html ui/vite.config.ts ui/tsconfig.json
+UI_SOURCES := $(shell find ui/src ui/public -type f ! -name schema.d.ts 2>/dev/null) ui/index.html ui/vite.config.ts ui/tsconfig.json
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PORT ?= 8760
 # lock files without the address they were made from
@@ -13,7 +13,7 @@ COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate -
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
 
-dev: $(VENV)/.stamp-dev ui/node_modules/.stamp
+dev: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 	@echo "Front end with reload: http://127.0.0.1:5173/"
 	$(BIN)/haze demo --port 8760 --no-browser & cd ui && npm run --silent dev
 
@@ -39,14 +39,17 @@ src/haze/web/static/index.html: ui/node_modules/.stamp $(UI_SOURCES)
 	cd ui && npm run --silent build
 	@touch $@
 
+ui/src/api/schema.d.ts: ui/openapi.json ui/node_modules/.stamp
+	cd ui && npm run --silent types
+
 chromium:
 	@command -v chromium >/dev/null || { \
 	  if [ "$$(id -u)" = 0 ]; then apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium; \
 	  else echo "The browser tests need Chromium. Install it with: sudo apt-get install chromium"; exit 1; fi; }
 
-openapi: $(VENV)/.stamp-dev ui/node_modules/.stamp
+openapi: $(VENV)/.stamp-dev
 	$(BIN)/python tools/write_openapi.py
-	cd ui && npm run --silent types
+	$(MAKE) --no-print-directory ui/src/api/schema.d.ts
 
 lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/ruff format --check --quiet src tests tools
@@ -55,7 +58,7 @@ lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/python tools/write_openapi.py --check
 	cd ui && npm run --silent lint
 
-types: $(VENV)/.stamp-dev ui/node_modules/.stamp
+types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 	$(BIN)/mypy
 	cd ui && npm run --silent typecheck
 
@@ -74,4 +77,4 @@ lock: $(VENV)/.stamp-dev
 	$(COMPILE) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 
 clean:
-	rm -rf $(VENV) ui/node_modules src/haze/web/static
+	rm -rf $(VENV) ui/node_modules ui/src/api/schema.d.ts src/haze/web/static

@@ -1,4 +1,4 @@
-"""Mixes and ladders from the shelf, core samples, whole sequences, priming compared."""
+"""Mixes and ladders from the shelf, core samples, whole sequences."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ import trimesh
 from haze.core.errors import CancelledError, HazeError
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.spectra import decode_srgb, parse_hex
-from haze.core.plan.document import KeyLight, Plan, Room, Schools
+from haze.core.plan.document import KeyLight, Plan, Schools
 from haze.demo.shelf import paints
 from haze.formats.meshes import write_stl
 from haze.service import plans
@@ -37,12 +37,8 @@ from haze.service.colours import (
 )
 from haze.service.compare import (
     PictureBody,
-    PrimingBody,
-    PrimingPictureBody,
     StartBody,
-    compare_priming,
     plan_picture,
-    priming_picture,
     started,
 )
 from haze.service.painter import Painter
@@ -379,8 +375,6 @@ def test_laying_a_sequence_can_be_stopped(plan: Plan, painter: Painter, shelf: S
     body = StartBody(plan=plan, what="figure", colours=["#4b7a35"])
     with pytest.raises(CancelledError):
         started(body, painter, shelf, stopping)
-    with pytest.raises(CancelledError):
-        compare_priming(PrimingBody(plan=plan), painter, stopping)
 
 
 def test_pictures_are_png(plan: Plan, painter: Painter) -> None:
@@ -388,31 +382,6 @@ def test_pictures_are_png(plan: Plan, painter: Painter) -> None:
     other = plan_picture(PictureBody(plan=plan, look="value", azimuth_deg=200), painter)
     assert one[:4] == other[:4] == b"\x89PNG"
     assert one != other
-
-
-# priming ------------------------------------------------------------------------------------------
-
-
-def test_three_ways_to_prime_are_told_apart(plan: Plan, painter: Painter) -> None:
-    ways = {w.way: w for w in compare_priming(PrimingBody(plan=plan), painter, going).ways}
-    assert set(ways) == {"airbrush", "can", "dry_brush"}
-    assert ways["airbrush"].grain < ways["can"].grain
-    assert ways["can"].caution is not None
-    assert ways["can"].possible
-    assert ways["dry_brush"].minutes > 24 * 60
-    for w in ways.values():
-        assert w.contrast == pytest.approx(w.whitest - w.darkest)
-    damp = plan.model_copy(update={"room": Room(temperature_c=8, humidity_pct=85)})
-    can = next(
-        w for w in compare_priming(PrimingBody(plan=damp), painter, going).ways if w.way == "can"
-    )
-    assert not can.possible
-    assert len(can.limits) == 2
-    picture = priming_picture(PrimingPictureBody(plan=plan, way="can"), painter)
-    assert picture[:4] == b"\x89PNG"
-    bare = plan.model_copy(update={"coats": []})
-    with pytest.raises(HazeError, match="a ground and a light coat"):
-        compare_priming(PrimingBody(plan=bare), painter, going)
 
 
 def test_one_changed_colour_keeps_every_film(plan: Plan, painter: Painter) -> None:

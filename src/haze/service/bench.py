@@ -18,11 +18,17 @@ from haze.service.colours import (
     mix_from,
     put_on,
 )
-from haze.service.compare import PrimingBody, StartBody, compare_priming, started
+from haze.service.compare import StartBody, started
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.painter import Painter, Painters
 from haze.service.parts import advice
 from haze.service.pieces import Pieces, ReadyPiece, key_of
+from haze.service.priming import (
+    PrimingBody,
+    PrimingPictureBody,
+    compare_priming,
+    priming_picture,
+)
 from haze.store.connection import Database, MissingError
 
 
@@ -133,11 +139,15 @@ class Bench:
 
     def priming(self, body: PrimingBody) -> JobView:
         """The job that compares ways to prime."""
-        painter = self.painter(body.plan)
-        key = f"priming {body.model_dump_json()}"
+        painter, owned = self.painter(body.plan), shelf.shelf_of(self.db)
+        key = f"priming {body.model_dump_json()} {_fingerprint(owned)}"
         return self.jobs.start(
-            key, "Trying three ways", lambda report: compare_priming(body, painter, report)
+            key, "Trying three ways", lambda report: compare_priming(body, painter, owned, report)
         )
+
+    def priming_picture(self, body: PrimingPictureBody) -> bytes:
+        """PNG of the piece primed one way."""
+        return priming_picture(body, self.painter(body.plan), shelf.shelf_of(self.db))
 
 
 def _fingerprint(owned: shelf.Shelf) -> str:

@@ -10,18 +10,10 @@ from haze.service import shelf
 from haze.service.bench import Bench
 from haze.service.colour_io import LadderOut, MixesOut
 from haze.service.colours import RungsBody, RungsOut, ShelfLadder, ShelfMix
-from haze.service.compare import (
-    PictureBody,
-    PrimingBody,
-    PrimingOut,
-    PrimingPictureBody,
-    StartBody,
-    StartedOut,
-    plan_picture,
-    priming_picture,
-)
+from haze.service.compare import PictureBody, StartBody, StartedOut, plan_picture
 from haze.service.findings import FindingList, FixBody, fixed, look_over
 from haze.service.jobs import JobView
+from haze.service.priming import PrimingBody, PrimingOut, PrimingPictureBody
 from haze.service.sample import SampleBody, SampleOut, take_sample
 from haze.web.pieces import JobPath, PlanBody
 from haze.web.problems import Problem
@@ -95,6 +87,6 @@ def colour_blueprint(bench: Bench) -> APIBlueprint:
 
     @api.post("/priming/picture", responses={200: None})
     def priming_image(body: PrimingPictureBody) -> Response:
-        return Response(priming_picture(body, bench.painter(body.plan)), mimetype="image/png")
+        return Response(bench.priming_picture(body), mimetype="image/png")
 
     return api

@@ -12,6 +12,7 @@ import { usePlan } from '@/stores/plan';
 const open = defineModel<boolean>({ required: true });
 const store = usePlan();
 const ways = ref<PrimingWay[]>([]);
+const assumed = ref('');
 const pictures = ref<Record<string, string>>({});
 const { job, problem, run, stop } = useJob<PrimingOut>();
 let turn = 0;
@@ -27,6 +28,7 @@ watch(open, async (now) => {
   if (!now || !plan) return;
   problem.value = '';
   ways.value = [];
+  assumed.value = '';
   forget();
   try {
     const out = await run(
@@ -37,6 +39,7 @@ watch(open, async (now) => {
     const found = out.ways;
     if (mine !== turn) return;
     ways.value = found;
+    assumed.value = out.assumed ?? '';
     for (const w of found) {
       const picture = await takePicture('/api/priming/picture', { plan, way: w.way });
       if (mine !== turn) return URL.revokeObjectURL(picture);
@@ -93,8 +96,9 @@ onBeforeUnmount(forget);
         <p v-if="w.caution" class="note"><StatusSign sign="stop" /> {{ w.caution }}</p>
       </section>
     </div>
+    <p v-if="assumed" class="note" data-test="assumed">{{ assumed }}</p>
     <p class="small">
-      Values after the light coats. Film of the airbrush is this plan's; that of can and dry brush
+      Values after the light coats. Film of the airbrush is from its recipe; that of can and dry brush
       is a usual one. Room: {{ decimals(store.plan?.room.temperature_c ?? 0, 0) }} °C,
       {{ decimals(store.plan?.room.humidity_pct ?? 0, 0) }} % RH.
     </p>

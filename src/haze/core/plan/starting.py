@@ -177,6 +177,13 @@ def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Plan:
     return seq.plan
 
 
+def start_ground(plan: Plan, stock: Stock) -> Plan:
+    """The plan with only a dark ground and the light coats of its schools, in greys."""
+    seq = StepBuilder(plan, stock)
+    _ground(seq, np.full(3, 0.4))
+    return seq.plan
+
+
 def _from_light(plan: Plan, *, rise: float = 0.0, narrow: float = 1.0) -> list[Angle]:
     key = plan.key_light
     return [

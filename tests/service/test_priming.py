@@ -1,0 +1,123 @@
+"""Three ways to prime, compared on a ball in a plan of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+import trimesh
+
+from haze.core.errors import CancelledError, HazeError
+from haze.core.plan.document import Plan, Room, Schools
+from haze.demo.shelf import paints
+from haze.formats.meshes import write_stl
+from haze.service import plans
+from haze.service.bench import Bench
+from haze.service.painter import Painter
+from haze.service.plans import NewPlan
+from haze.service.priming import (
+    PrimingBody,
+    PrimingOut,
+    PrimingPictureBody,
+    compare_priming,
+    priming_picture,
+)
+from haze.service.shelf import Shelf, shelf_of
+from haze.store import shelf as rows
+
+BARE = Shelf(paints=[], thinners=[], airbrushes=[])
+
+
+def going(_: float, __: str) -> bool:
+    return True
+
+
+@pytest.fixture(scope="module")
+def bench(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
+    held = Bench(tmp_path_factory.mktemp("priming") / "data")
+    with held.db.atomic() as tx:
+        for row in paints():
+            rows.put_paint(tx, row)
+    yield held
+    held.close()
+
+
+@pytest.fixture(scope="module")
+def shelf(bench: Bench) -> Shelf:
+    return shelf_of(bench.db)
+
+
+@pytest.fixture(scope="module")
+def plan(bench: Bench) -> Plan:
+    ball = trimesh.creation.icosphere(subdivisions=3, radius=10)
+    mesh = plans.add_mesh(bench.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
+    return plans.start(bench.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
+
+
+@pytest.fixture(scope="module")
+def painter(bench: Bench, plan: Plan) -> Painter:
+    bench.pieces.make(plan.piece, going)
+    return bench.painter(plan)
+
+
+def compared(plan: Plan, painter: Painter, shelf: Shelf = BARE) -> PrimingOut:
+    return compare_priming(PrimingBody(plan=plan), painter, shelf, going)
+
+
+def test_three_ways_to_prime_are_told_apart(plan: Plan, painter: Painter) -> None:
+    found = compared(plan, painter)
+    ways = {w.way: w for w in found.ways}
+    assert found.assumed is None
+    assert set(ways) == {"airbrush", "can", "dry_brush"}
+    assert ways["airbrush"].grain < ways["can"].grain
+    assert ways["can"].caution is not None
+    assert ways["can"].possible
+    assert ways["dry_brush"].minutes > 24 * 60
+    for w in ways.values():
+        assert w.contrast == pytest.approx(w.whitest - w.darkest)
+
+
+def test_a_damp_cold_room_rules_the_can_out_and_says_both_limits(
+    plan: Plan, painter: Painter
+) -> None:
+    damp = plan.model_copy(update={"room": Room(temperature_c=8, humidity_pct=85)})
+    can = next(w for w in compared(damp, painter).ways if w.way == "can")
+    assert not can.possible
+    assert len(can.limits) == 2
+
+
+@pytest.mark.parametrize("ground", ["two_tone", "three_tone", "hue_ground"])
+def test_a_plan_without_a_light_coat_is_compared_with_its_schools_ground(
+    plan: Plan, painter: Painter, shelf: Shelf, ground: str
+) -> None:
+    schools = Schools.model_validate({**plan.schools.model_dump(), "ground": ground})
+    bare = plan.model_copy(update={"coats": [], "schools": schools})
+    found = compared(bare, painter, shelf)
+    assert found.assumed is not None
+    assert found.assumed.count(" and ") == (2 if ground == "three_tone" else 1)
+    contrast = {w.way: w.contrast for w in found.ways}
+    assert contrast["airbrush"] > 20
+    assert contrast["can"] > 20
+    assert contrast["dry_brush"] < 5, "a ball has no edge a dry brush would catch"
+    body = PrimingPictureBody(plan=bare, way="airbrush")
+    assert priming_picture(body, painter, shelf)[:4] == b"\x89PNG"
+
+
+def test_a_shelf_that_cannot_stand_in_says_what_it_lacks(plan: Plan, painter: Painter) -> None:
+    bare = plan.model_copy(update={"coats": []})
+    with pytest.raises(HazeError, match="dark primer; add one first"):
+        compared(bare, painter)
+
+
+def test_each_way_has_a_picture_of_its_own(plan: Plan, painter: Painter) -> None:
+    shots = [
+        priming_picture(PrimingPictureBody(plan=plan, way=w), painter, BARE)
+        for w in ("airbrush", "can", "dry_brush")
+    ]
+    assert all(s[:4] == b"\x89PNG" for s in shots)
+    assert len(set(shots)) == 3
+
+
+def test_comparing_can_be_stopped(plan: Plan, painter: Painter) -> None:
+    with pytest.raises(CancelledError):
+        compare_priming(PrimingBody(plan=plan), painter, BARE, lambda _, __: False)
