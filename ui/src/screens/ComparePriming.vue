@@ -98,8 +98,8 @@ onBeforeUnmount(forget);
     </div>
     <p v-if="assumed" class="note" data-test="assumed">{{ assumed }}</p>
     <p class="small">
-      Values after the light coats. Film of the airbrush is from its recipe; that of can and dry brush
-      is a usual one. Room: {{ decimals(store.plan?.room.temperature_c ?? 0, 0) }} °C,
+      Values after the light coats. Film of the airbrush is from its recipe; that of can and dry
+      brush is a usual one. Room: {{ decimals(store.plan?.room.temperature_c ?? 0, 0) }} °C,
       {{ decimals(store.plan?.room.humidity_pct ?? 0, 0) }} % RH.
     </p>
   </ElDialog>
