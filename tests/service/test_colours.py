@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import numpy as np
 import pytest
 import trimesh
@@ -12,7 +10,6 @@ from haze.core.errors import CancelledError, HazeError
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.spectra import decode_srgb, parse_hex
 from haze.core.plan.document import KeyLight, Plan, Schools
-from haze.demo.shelf import paints
 from haze.formats.meshes import write_stl
 from haze.service import plans
 from haze.service.bench import Bench
@@ -44,9 +41,8 @@ from haze.service.compare import (
 from haze.service.painter import Painter
 from haze.service.plans import NewPlan
 from haze.service.sample import SampleBody, take_sample
-from haze.service.shelf import Shelf, shelf_of
+from haze.service.shelf import Shelf
 from haze.service.workings import workings
-from haze.store import shelf as rows
 
 
 def going(_: float, __: str) -> bool:
@@ -58,36 +54,21 @@ def stopping(_: float, __: str) -> bool:
 
 
 @pytest.fixture(scope="module")
-def bench(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
-    held = Bench(tmp_path_factory.mktemp("colours") / "data")
-    with held.db.atomic() as tx:
-        for row in paints():
-            rows.put_paint(tx, row)
-    yield held
-    held.close()
-
-
-@pytest.fixture(scope="module")
-def shelf(bench: Bench) -> Shelf:
-    return shelf_of(bench.db)
-
-
-@pytest.fixture(scope="module")
-def plan(bench: Bench) -> Plan:
+def plan(club: Bench) -> Plan:
     solid = trimesh.util.concatenate(
         [
             trimesh.creation.icosphere(subdivisions=3, radius=10).apply_translation([0, 0, 14]),
             trimesh.creation.box((26, 26, 4)),
         ]
     )
-    mesh = plans.add_mesh(bench.db, write_stl(solid.vertices, solid.faces), name="ball.stl")
-    return plans.start(bench.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
+    mesh = plans.add_mesh(club.db, write_stl(solid.vertices, solid.faces), name="ball.stl")
+    return plans.start(club.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
 
 
 @pytest.fixture(scope="module")
-def painter(bench: Bench, plan: Plan) -> Painter:
-    bench.pieces.make(plan.piece, going)
-    return bench.painter(plan)
+def painter(club: Bench, plan: Plan) -> Painter:
+    club.pieces.make(plan.piece, going)
+    return club.painter(plan)
 
 
 def apart(one: str, other: str) -> float:

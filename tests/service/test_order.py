@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 
 import pytest
 import trimesh
@@ -14,7 +14,6 @@ from haze.core.plan.facts import Stock
 from haze.core.plan.fixes import switch_off
 from haze.core.plan.order_rules import BY_ID, RULES
 from haze.demo.plans import NamedBuilder as Builder
-from haze.demo.shelf import paints
 from haze.formats.meshes import write_stl
 from haze.service import plans, shelf
 from haze.service.bench import Bench
@@ -22,30 +21,19 @@ from haze.service.findings import FixBody, fixed, look_over
 from haze.service.painter import Painter
 from haze.service.plans import NewPlan
 from haze.service.shelf import shelf_of
-from haze.store import shelf as rows
 
 KEY = [Angle(30, 50, 15)]
 ALL = ground_angles()
 
 
 @pytest.fixture(scope="module")
-def bench(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
-    held = Bench(tmp_path_factory.mktemp("order") / "data")
-    with held.db.atomic() as tx:
-        for row in paints():
-            rows.put_paint(tx, row)
-    yield held
-    held.close()
-
-
-@pytest.fixture(scope="module")
-def stock(bench: Bench) -> Stock:
-    have = shelf_of(bench.db)
+def stock(club: Bench) -> Stock:
+    have = shelf_of(club.db)
     return Stock(tuple(have.paints), tuple(have.thinners), tuple(have.airbrushes))
 
 
 @pytest.fixture(scope="module")
-def empty(bench: Bench) -> Plan:
+def empty(club: Bench) -> Plan:
     """A post on a table, lit from the front, with a glow beside it and no steps."""
     parts = [
         trimesh.creation.box((30, 30, 3)).apply_translation([0, 0, 12]),
@@ -53,16 +41,16 @@ def empty(bench: Bench) -> Plan:
         trimesh.creation.cylinder(radius=3, height=11, sections=32).apply_translation([0, 0, 5]),
     ]
     solid = trimesh.util.concatenate(parts)
-    mesh = plans.add_mesh(bench.db, write_stl(solid.vertices, solid.faces), name="table.stl")
-    started = plans.start(bench.db, NewPlan(mesh=mesh.id, name="Table", height_mm=34)).plan
+    mesh = plans.add_mesh(club.db, write_stl(solid.vertices, solid.faces), name="table.stl")
+    started = plans.start(club.db, NewPlan(mesh=mesh.id, name="Table", height_mm=34)).plan
     glow = GlowLight(id="pool", name="Pool", at=[0, -14, 18], radius_mm=2, reach_mm=10)
     return started.model_copy(update={"coats": [], "lights": [*started.lights, glow]})
 
 
 @pytest.fixture(scope="module")
-def painter(bench: Bench, empty: Plan) -> Painter:
-    bench.pieces.make(empty.piece, lambda *_: True)
-    return bench.painter(empty)
+def painter(club: Bench, empty: Plan) -> Painter:
+    club.pieces.make(empty.piece, lambda *_: True)
+    return club.painter(empty)
 
 
 def ground(b: Builder) -> None:
@@ -229,7 +217,7 @@ def rest_of(plan: Plan, step: str) -> dict[str, str]:
 
 @pytest.mark.parametrize("name", CASES)
 def test_a_plan_that_breaks_a_rule_is_told_and_mended(
-    name: str, bench: Bench, empty: Plan, stock: Stock, painter: Painter
+    name: str, club: Bench, empty: Plan, stock: Stock, painter: Painter
 ) -> None:
     plan = laid(name, empty, stock)
     before = plan.model_dump_json()
@@ -245,13 +233,13 @@ def test_a_plan_that_breaks_a_rule_is_told_and_mended(
     )
     assert finding.fix
     body = FixBody(plan=plan, rule=name, step=finding.step)
-    mended = fixed(body, shelf_of(bench.db))
+    mended = fixed(body, shelf_of(club.db))
     for _ in range(3):  # laying a tint thinner may take more than one press
         again = [f for f in look_over(mended, painter).findings if f.rule == name]
         left = [f for f in again if f.step == finding.step]
         if not left or name != "highlight_sinks":
             break
-        mended = fixed(FixBody(plan=mended, rule=name, step=finding.step), shelf_of(bench.db))
+        mended = fixed(FixBody(plan=mended, rule=name, step=finding.step), shelf_of(club.db))
     assert not left
     assert plan.model_dump_json() == before, "the plan given is left alone"
     # nothing else changed
@@ -320,7 +308,7 @@ def test_the_gravest_comes_first(empty: Plan, stock: Stock, painter: Painter) ->
 
 
 def test_a_fix_without_its_paint_says_what_is_missing(
-    bench: Bench, empty: Plan, stock: Stock
+    club: Bench, empty: Plan, stock: Stock
 ) -> None:
     plan = laid("wash_on_matt", empty, stock)
     bare = Stock(tuple(p for p in stock.paints if p.kind != "varnish"), stock.thinners)
@@ -329,9 +317,9 @@ def test_a_fix_without_its_paint_says_what_is_missing(
     with pytest.raises(HazeError, match="gloss or satin varnish"):
         fix(plan, plan.coats[-1].id, bare)
     with pytest.raises(UnknownNameError, match="no rule 'luck'"):
-        fixed(FixBody(plan=plan, rule="luck", step="x"), shelf_of(bench.db))
+        fixed(FixBody(plan=plan, rule="luck", step="x"), shelf_of(club.db))
     with pytest.raises(HazeError, match="no step 'nobody'"):
-        fixed(FixBody(plan=plan, rule="wash_on_matt", step="nobody"), shelf_of(bench.db))
+        fixed(FixBody(plan=plan, rule="wash_on_matt", step="nobody"), shelf_of(club.db))
 
 
 def test_masks_keep_paint_off_their_part(empty: Plan, stock: Stock, painter: Painter) -> None:

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import pytest
 import trimesh
 
 from haze.core.errors import CancelledError, HazeError
 from haze.core.plan.document import Plan, Room, Schools
-from haze.demo.shelf import paints
 from haze.formats.meshes import write_stl
 from haze.service import plans
 from haze.service.bench import Bench
@@ -22,8 +19,7 @@ from haze.service.priming import (
     compare_priming,
     priming_picture,
 )
-from haze.service.shelf import Shelf, shelf_of
-from haze.store import shelf as rows
+from haze.service.shelf import Shelf
 
 BARE = Shelf(paints=[], thinners=[], airbrushes=[])
 
@@ -33,31 +29,16 @@ def going(_: float, __: str) -> bool:
 
 
 @pytest.fixture(scope="module")
-def bench(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
-    held = Bench(tmp_path_factory.mktemp("priming") / "data")
-    with held.db.atomic() as tx:
-        for row in paints():
-            rows.put_paint(tx, row)
-    yield held
-    held.close()
-
-
-@pytest.fixture(scope="module")
-def shelf(bench: Bench) -> Shelf:
-    return shelf_of(bench.db)
-
-
-@pytest.fixture(scope="module")
-def plan(bench: Bench) -> Plan:
+def plan(club: Bench) -> Plan:
     ball = trimesh.creation.icosphere(subdivisions=3, radius=10)
-    mesh = plans.add_mesh(bench.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
-    return plans.start(bench.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
+    mesh = plans.add_mesh(club.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
+    return plans.start(club.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
 
 
 @pytest.fixture(scope="module")
-def painter(bench: Bench, plan: Plan) -> Painter:
-    bench.pieces.make(plan.piece, going)
-    return bench.painter(plan)
+def painter(club: Bench, plan: Plan) -> Painter:
+    club.pieces.make(plan.piece, going)
+    return club.painter(plan)
 
 
 def compared(plan: Plan, painter: Painter, shelf: Shelf = BARE) -> PrimingOut:

@@ -313,7 +313,7 @@ def test_a_paint_put_away_can_be_taken_back_or_lost_for_good(db: Database) -> No
         assert shelf.empty_paint_trash(tx) == 1
 
 
-@pytest.mark.parametrize("version", [1, 2])
+@pytest.mark.parametrize("version", [1, 2, 3])
 def test_a_shelf_of_an_older_version_keeps_its_paints(tmp_path: Path, version: int) -> None:
     path = tmp_path / FILE_NAME
     old = sqlite3.connect(path)

@@ -9,24 +9,15 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from haze.core.plan.document import AirbrushUsed, Identity
-from haze.service import settings
+from haze.service import settings, shelf_files
 from haze.service import shelf as shelves
 from haze.service.bench import Bench
-from haze.service.shelf import (
-    BulkChange,
-    Chip,
-    Compressor,
-    ImportPreview,
-    MixBody,
-    MixLook,
-    PaintOnShelf,
-    PhotoPick,
-    PickOut,
-    Shelf,
-    ShelfScreen,
-    ThinnerOnShelf,
-)
+from haze.service.chips import Chip, MixBody, MixLook, PaintOnShelf, chip_of, mix_look
+from haze.service.shelf import BulkChange, Compressor, Shelf, ShelfScreen, ThinnerOnShelf
+from haze.service.shelf_files import ImportPreview
 from haze.service.spray_io import Strict
+from haze.service.strength import StrengthOut, TestMix, strength_from
+from haze.service.swatch_photo import PhotoPick, PickOut, pick_from_photo
 from haze.web.problems import Problem
 
 
@@ -78,11 +69,11 @@ def shelf_blueprint(bench: Bench) -> APIBlueprint:
 
     @api.post("/shelf/chip", responses={200: Chip})
     def look_at_paint(body: PaintOnShelf) -> dict[str, object]:
-        return shelves.chip_of(body).model_dump()
+        return chip_of(body).model_dump()
 
     @api.post("/shelf/mix", responses={200: MixLook})
     def look_at_mix(body: MixBody) -> dict[str, object]:
-        return shelves.mix_look(body).model_dump()
+        return mix_look(body).model_dump()
 
     @api.put("/shelf/paint", responses={200: Chip})
     def put_paint(body: PaintOnShelf) -> dict[str, object]:
@@ -99,6 +90,18 @@ def shelf_blueprint(bench: Bench) -> APIBlueprint:
     @api.delete("/shelf/trash", responses={200: ShelfScreen})
     def empty_shelf_trash() -> dict[str, object]:
         return shelves.empty_trash(db).model_dump()
+
+    @api.post("/shelf/undo", responses={200: ShelfScreen})
+    def undo_on_shelf() -> dict[str, object]:
+        return shelves.undo(db).model_dump()
+
+    @api.post("/shelf/redo", responses={200: ShelfScreen})
+    def redo_on_shelf() -> dict[str, object]:
+        return shelves.redo(db).model_dump()
+
+    @api.post("/shelf/strength", responses={200: StrengthOut})
+    def strength(body: TestMix) -> dict[str, object]:
+        return strength_from(body).model_dump()
 
     @api.put("/shelf/thinner", responses={200: ShelfScreen})
     def put_thinner(body: ThinnerOnShelf) -> dict[str, object]:
@@ -118,23 +121,23 @@ def shelf_blueprint(bench: Bench) -> APIBlueprint:
 
     @api.get("/shelf/shelf.csv", responses={200: None})
     def shelf_csv() -> Response:
-        return _file(shelves.export_csv(db), "text/csv; charset=utf-8", "shelf.csv")
+        return _file(shelf_files.export_csv(db), "text/csv; charset=utf-8", "shelf.csv")
 
     @api.get("/shelf/shelf.gpl", responses={200: None})
     def shelf_palette() -> Response:
-        return _file(shelves.export_palette(db), "text/plain; charset=utf-8", "shelf.gpl")
+        return _file(shelf_files.export_palette(db), "text/plain; charset=utf-8", "shelf.gpl")
 
     @api.post("/shelf/csv", responses={200: ImportPreview})
     def import_csv(query: ImportQuery) -> dict[str, object]:
-        return shelves.import_csv(db, request.get_data(), apply=query.apply).model_dump()
+        return shelf_files.import_csv(db, request.get_data(), apply=query.apply).model_dump()
 
     @api.post("/shelf/palette", responses={200: ImportPreview})
     def import_palette(query: ImportQuery) -> dict[str, object]:
-        return shelves.import_palette(db, request.get_data(), apply=query.apply).model_dump()
+        return shelf_files.import_palette(db, request.get_data(), apply=query.apply).model_dump()
 
     @api.post("/shelf/photo", responses={200: PickOut})
-    def pick_from_photo(query: PhotoPick) -> dict[str, object]:
-        return shelves.pick_from_photo(request.get_data(), query).model_dump()
+    def photo(query: PhotoPick) -> dict[str, object]:
+        return pick_from_photo(request.get_data(), query).model_dump()
 
     @api.get("/settings", responses={200: SettingsView})
     def read_settings() -> dict[str, object]:

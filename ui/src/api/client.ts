@@ -22,6 +22,7 @@ export type Compressor = Schemas['Compressor'];
 export type ShelfScreenData = Schemas['ShelfScreen'];
 export type ImportPreview = Schemas['ImportPreview'];
 export type BulkChange = Schemas['BulkChange'];
+export type StrengthOut = Schemas['StrengthOut'];
 export type MixLook = Schemas['MixLook'];
 export type MixPart = Schemas['MixPart'];
 export type MixesOut = Schemas['MixesOut'];

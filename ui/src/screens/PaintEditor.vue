@@ -8,6 +8,7 @@ import ColourField from '@/parts/ColourField.vue';
 import NumberField from '@/parts/NumberField.vue';
 import PhotoPick from '@/parts/PhotoPick.vue';
 
+import StrengthTest from './StrengthTest.vue';
 import { FINISHES, KINDS, OPACITIES } from './shelf-words';
 
 /** One paint: what it is called, what it is, and the colour it has over dark, mid and light. */
@@ -170,6 +171,7 @@ function passes(count: number | null): string {
           @update:model-value="draft.fluorescent = $event / 100"
         />
       </div>
+      <StrengthTest :paint="draft" @found="draft.strength = $event" />
       <label class="check"><input v-model="counted" type="checkbox" /> Count what is left</label>
       <NumberField
         v-if="counted"

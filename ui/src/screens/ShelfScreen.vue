@@ -10,7 +10,9 @@ import {
   type PaintOnShelf,
   type ShelfScreenData,
 } from '@/api/client';
+import { useKeys } from '@/composables/use-keys';
 import { decimals } from '@/parts/format';
+import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
 import BulkEdit from './BulkEdit.vue';
@@ -101,6 +103,16 @@ function emptyTrash(): Promise<void> {
   trash.value = false;
   return attempt(() => take(api.DELETE('/api/shelf/trash')));
 }
+const undo = (): Promise<void> => attempt(() => take(api.POST('/api/shelf/undo')));
+const redo = (): Promise<void> => attempt(() => take(api.POST('/api/shelf/redo')));
+const settings = useSettings();
+useKeys(
+  {
+    'Ctrl+Z': () => void (data.value?.undo && undo()),
+    'Ctrl+Shift+Z': () => void (data.value?.redo && redo()),
+  },
+  () => settings.singleKeys,
+);
 </script>
 
 <template>
@@ -119,6 +131,25 @@ function emptyTrash(): Promise<void> {
       </button>
       <button v-if="data?.trashed.length" class="quiet-button" type="button" @click="trash = true">
         Trash ({{ data.trashed.length }})
+      </button>
+      <span class="spring" />
+      <button
+        class="quiet-button"
+        type="button"
+        :disabled="!data?.undo"
+        :title="data?.undo ? `Undo: ${data.undo}` : undefined"
+        @click="undo"
+      >
+        Undo
+      </button>
+      <button
+        class="quiet-button"
+        type="button"
+        :disabled="!data?.redo"
+        :title="data?.redo ? `Redo: ${data.redo}` : undefined"
+        @click="redo"
+      >
+        Redo
       </button>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
