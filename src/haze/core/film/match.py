@@ -1,11 +1,12 @@
 """Mixing backwards: the mixes of owned paints, in whole drops, that come nearest to a colour.
 
 Exact: every mix of up to three paints and eight drops is either tried or shown to lie farther away
-than the ones kept. Paints are gathered into small groups that are alike; for three groups and the
-drops of each, K and S of any member mix lie in a box, so its bands are bounded by
+than the ones kept. Paints are laid out so that neighbours are alike; for three runs of neighbours
+and the drops of each, K and S of any member mix lie in a box, so its bands are bounded by
 R(K_max, S_min) ≤ R ≤ R(K_min, S_max), thick or as a film over a ground, and so are its cone
 responses. A box that lies farther from the target than the mixes kept is left out whole; the others
-are evaluated in float32 in chunks that stay in cache, and what comes near enough again in float64.
+fall into eight by halving their runs, until single mixes are left. They are evaluated in float32 in
+chunks that stay in cache, and what comes near enough again in float64.
 """
 
 from __future__ import annotations
@@ -33,12 +34,14 @@ from haze.core.film.spectra import BAND_TO_RGB, rgb_of
 Array = NDArray[np.float64]
 Floats = NDArray[np.float32]
 Longs = NDArray[np.int64]
+Mask = NDArray[np.bool_]
 Single = np.float32
 
 MOST_PAINTS, MOST_DROPS = 3, 8
-BOXES = 256  # boxes opened in one go by a thread: their bands stay in cache
+BOXES = 1024  # boxes opened in one go by a thread: more leave the cache, fewer the other thread
+LEAST_ABSORB, LEAST_SCATTER = 1e-7, 1e-9  # per µm: what is less looks the same
 BATCH = 8_000  # boxes opened at a time, nearest first
-GROUP = 4  # paints in a group, about
+LEVELS = 3  # of halving, before mixes are left: boxes begin with eight paints in a column
 SLACK = 2e-4  # OKLab: what float32 may be off by, several times over
 CONES: Array = OK_LMS @ BAND_TO_RGB.T  # (3, 12): cone responses of a spectrum, all positive
 FROM_LAB: Array = np.asarray(np.linalg.inv(OK_LAB), dtype=np.float64)
@@ -128,7 +131,10 @@ def mix_rgb(optics: PaintOptics, over: Over | None) -> Array:
 
 
 class _Rows(NamedTuple):
-    """Sums over the drops of m mixes: K and S (12, m), and weight, volume, surface (3, m)."""
+    """Sums over the drops of m mixes: K and S (12, m), and weight, volume, surface (3, m).
+
+    The last are left out, (0, m), where nothing depends on them.
+    """
 
     k: Floats
     s: Floats
@@ -156,10 +162,13 @@ class _Bands:
         surface = np.array([o.surface for o in palette.optics])
         same = bool((surface == surface[0]).all())
         self.surface = surface[:1].astype(np.float32) if same else None
+        scatter = np.stack([o.scatter_per_um for o in palette.optics], axis=1)
+        needed = 0 if same and over is None else 3
+        absorb = np.stack([o.absorb_per_um for o in palette.optics], axis=1)
         self.paint = _Rows(
-            (np.stack([o.absorb_per_um for o in palette.optics], axis=1) * weight).astype(Single),
-            (np.stack([o.scatter_per_um for o in palette.optics], axis=1) * weight).astype(Single),
-            np.stack([weight, volume, volume * surface]).astype(Single),
+            np.maximum(absorb * weight, LEAST_ABSORB).astype(Single),
+            np.maximum(scatter * weight, LEAST_SCATTER).astype(Single),
+            np.stack([weight, volume, volume * surface]).astype(Single)[:needed],
         )
         self.over = over
 
@@ -169,58 +178,57 @@ class _Bands:
         Both are the same for plain mixes; for a box they are its two ends.
         """
         if self.over is None:
-            inside = self._thick(darkest.k, lightest.s)
+            y = self._thick(darkest.k, lightest.s)
         else:
             # a mean needs its weight at the end that makes K larger and S smaller
-            k, s = darkest.k / lightest.rest[0], lightest.s / darkest.rest[0]
-            inside = self._film(k, s)
+            y = self._film(
+                darkest.k * np.reciprocal(lightest.rest[0]),
+                lightest.s * np.reciprocal(darkest.rest[0]),
+            )
         surface = self.surface
         if surface is None:
             surface = lightest.rest[2] / darkest.rest[1]
-        # leave the binder, y = (1 − k₂)R/(1 − k₂R), then the surface, y(y + s)/(y + s/4)
-        k2 = Single(INTERNAL_REFLECTION)
-        down = inside * -k2
-        down += Single(1)
-        y = np.divide(inside, down, out=inside)
-        y *= Single(1) - k2
+        # the surface: y(y + s)/(y + s/4)
         up = y + surface
-        np.subtract(up, Single(0.75) * surface, out=down)
-        up /= down
-        y *= up
-        return np.asarray(np.minimum(y, Single(1), out=y))
+        up *= y
+        y += Single(0.25) * surface
+        up /= y
+        return np.asarray(np.minimum(up, Single(1), out=up))
 
     @staticmethod
     def _thick(k: Floats, s: Floats) -> Floats:
-        # R∞ = 1/(1 + q + √(q(q + 2))) with q = K/S: the difference of the two loses dark paints
-        q = k / np.maximum(s, Single(1e-9))
+        # R∞ = 1/(1 + q + √(q(q + 2))), q = K/S, leaves the binder as (1 − k₂)/(1/R∞ − k₂)
+        q = k / s
         root = q + Single(2)
         root *= q
         np.sqrt(root, out=root)
-        q += root
-        q += Single(1)
-        return np.reciprocal(q, out=q)
+        root += q
+        root += Single(1 - INTERNAL_REFLECTION)
+        return np.asarray(np.divide(Single(1 - INTERNAL_REFLECTION), root, out=root))
 
     def _film(self, k: Floats, s: Floats) -> Floats:
+        # with a = K + S + γ and w = E(a Rg − S)/(a − S Rg): R = (S + a w)/(a + S w)
         assert self.over is not None
         ground = self.over.ground.astype(Single)[:, None]
-        k = np.maximum(k, Single(1e-7))
-        gamma = s + s
-        gamma += k
-        gamma *= k
-        np.sqrt(gamma, out=gamma)
-        rho = k + s
-        rho += gamma
-        np.divide(s, rho, out=rho)
-        gamma *= Single(-2 * self.over.film_um)
-        np.exp(gamma, out=gamma)
-        v = rho * ground
-        np.subtract(Single(1), v, out=v)
-        np.divide(ground - rho, v, out=v)
-        v *= gamma
-        out = rho + v
-        rho *= v
-        rho += Single(1)
-        return np.asarray(np.divide(out, rho, out=out))
+        a = s + s
+        a += k
+        a *= k
+        np.sqrt(a, out=a)
+        w = a * Single(-2 * self.over.film_um)
+        np.exp(w, out=w)
+        a += k
+        a += s
+        w *= ground * a - s
+        w /= a - ground * s
+        top = a * w
+        top += s
+        w *= s
+        w += a
+        # leave the binder, (1 − k₂)R/(1 − k₂R)
+        w -= Single(INTERNAL_REFLECTION) * top
+        top *= Single(1 - INTERNAL_REFLECTION)
+        top /= w
+        return top
 
 
 class _Kept:
@@ -269,7 +277,9 @@ class _Kept:
                 self.radius = self.found[-1].distance
 
     def _exact(self, members: Longs, drops: Longs) -> Candidate:
-        paints, whole = tuple(int(i) for i in members), tuple(int(d) for d in drops)
+        paints, whole = zip(
+            *sorted((int(i), int(d)) for i, d in zip(members, drops, strict=True)), strict=True
+        )
         lab = oklab_of(mix_rgb(self.palette.mix(paints, whole), self.over))
         return Candidate(paints, whole, float(np.linalg.norm(lab - self.target)))
 
@@ -298,29 +308,27 @@ def _try_few(bands: _Bands, kept: _Kept, *, paints: int, most_drops: int) -> Non
             kept.add(members[:, near], some, response[:, near])
 
 
-def _grouped(rows: _Rows) -> Longs:
-    """(GROUP, g) int: paints halved along their widest spread until few are left.
+def _laid_out(rows: _Rows) -> Longs:
+    """(2^d,) int: the paints in an order in which neighbours are alike, −1 in empty places.
 
-    A group that is not full repeats its first paint.
+    Paints are halved along their widest spread until each stands alone, so that every aligned run
+    of 2, 4, 8 … places holds paints that are alike.
     """
     # bands count as much as the eye sees of them
     counts = np.tile(CONES.sum(axis=0), 2)
     like = np.log(np.maximum(np.concatenate([rows.k, rows.s]), 1e-6)).T * counts
-    groups: list[Longs] = []
 
-    def halve(some: Longs) -> None:
-        if len(some) <= GROUP:
-            few = np.sort(some)
-            groups.append(np.concatenate([few, np.repeat(few[:1], GROUP - len(few))]))
-            return
-        off = like[some] - like[some].mean(axis=0)
-        along = off @ np.linalg.svd(off, full_matrices=False)[2][0]
-        order = some[np.argsort(along, kind="stable")]
-        halve(order[: len(order) // 2])
-        halve(order[len(order) // 2 :])
+    def halved(some: Longs, depth: int) -> list[int]:
+        if depth == 0:
+            return [int(some[0])] if len(some) else [-1]
+        if len(some) > 1:
+            off = like[some] - like[some].mean(axis=0)
+            along = off @ np.linalg.svd(off, full_matrices=False)[2][0]
+            some = some[np.argsort(along, kind="stable")]
+        middle = (len(some) + 1) // 2
+        return [*halved(some[:middle], depth - 1), *halved(some[middle:], depth - 1)]
 
-    halve(np.arange(len(like)))
-    return np.stack(groups, axis=1)
+    return np.array(halved(np.arange(len(like)), max(1, (len(like) - 1).bit_length())))
 
 
 class _Slopes:
@@ -358,84 +366,169 @@ class _Slopes:
         return np.asarray(np.minimum(near, Single(self.FARTHEST)).max(axis=0))
 
 
+class _Bounds:
+    """Distances to the target below which no mix of a box can lie."""
+
+    def __init__(self, bands: _Bands, kept: _Kept) -> None:
+        self.bands = bands
+        self.slopes = _Slopes(kept.cones)
+        self.wanted = kept.cones.astype(Single)[:, None]
+        self.reach = CONE_REACH.astype(Single)[:, None]
+        self.cones = CONES.astype(Single)
+
+    def least(self, low: _Rows, high: _Rows) -> Floats:
+        """(m,) float32 for boxes whose sums over the drops lie between `low` and `high`."""
+        dark, light = self.bands.seen(high, low), self.bands.seen(low, high)
+        below = np.cbrt(self.cones @ dark) - self.wanted
+        above = self.wanted - np.cbrt(self.cones @ light)
+        by_cone = (np.maximum(below, above) / self.reach).max(axis=0)
+        return np.asarray(np.maximum(by_cone, self.slopes.least(dark, light)))
+
+
+class _Level:
+    """Columns that each hold one paint, or two columns of the level below.
+
+    Attributes
+    ----------
+    low, high : _Rows of (r, 2, n / 2): least and most of each column's paints, halves apart
+    full : (n,) bool, columns that hold a paint at all
+    """
+
+    def __init__(self, low: _Rows, high: _Rows, full: Mask) -> None:
+        self.low = _Rows(*(_halves(row) for row in low))
+        self.high = _Rows(*(_halves(row) for row in high))
+        self.full = full
+
+    def above(self) -> _Level:
+        """The level of half as many columns."""
+        some, first = self.full.reshape(-1, 2), self.full.reshape(-1, 2)[:, 0]
+
+        def joined(rows: _Rows, least: bool) -> _Rows:
+            ends = np.minimum if least else np.maximum
+            # an empty place is always the second
+            both = (np.where(some.all(axis=1), ends(r[:, 0], r[:, 1]), r[:, 0]) for r in rows)
+            return _Rows(*both)
+
+        return _Level(joined(self.low, True), joined(self.high, False), first)
+
+
+def _halves(row: Floats) -> Floats:
+    return np.ascontiguousarray(row.reshape(len(row), -1, 2).transpose(0, 2, 1))
+
+
 class _Boxes:
-    """Three groups of paints and the drops of each: what any mix of their members can show."""
+    """Boxes of mixes: three columns of paints that are alike, and the drops of each.
+
+    A box falls into eight by the halves of its columns, again and again until mixes are left; what
+    can not come nearer than the mixes kept is left out whole.
+    """
 
     def __init__(self, bands: _Bands, kept: _Kept, most_drops: int) -> None:
-        self.groups = _grouped(bands.paint)
-        every = combinations_with_replacement(range(self.groups.shape[1]), 3)
-        self.cells = np.array(list(every), dtype=np.int64).T
-        self.parts = np.array(compositions(3, most_drops), dtype=np.int64)
-        self.least = self._least(bands, kept)
-        self.order = np.argsort(self.least, kind="stable")
+        self.bands, self.kept = bands, kept
+        self.bounds = _Bounds(bands, kept)
+        self.paints = _laid_out(bands.paint)
+        each = bands.paint.taken(np.maximum(self.paints, 0))
+        self.levels = [_Level(each, each, self.paints >= 0)]
+        while len(self.levels[0].full) > 2 and len(self.levels) < LEVELS:
+            self.levels.insert(0, self.levels[0].above())
+        self.parts = np.array(compositions(3, most_drops), dtype=np.int64).T
 
-    def _least(self, bands: _Bands, kept: _Kept) -> Floats:
-        """Distance to the target below which no member mix can lie; parts by cells, flat."""
-        low = _Rows(*(row[:, self.groups].min(axis=1) for row in bands.paint))
-        high = _Rows(*(row[:, self.groups].max(axis=1) for row in bands.paint))
-        slots = [(low.taken(cell), high.taken(cell)) for cell in self.cells]
-        cones, reach = CONES.astype(Single), CONE_REACH.astype(Single)[:, None]
-        wanted = kept.cones.astype(Single)[:, None]
-        slopes = _Slopes(kept.cones)
-        out = np.empty((len(self.parts), self.cells.shape[1]), dtype=Single)
-
-        def one(row: int) -> None:
-            a, b, c = (
-                (least.times(Single(d)), most.times(Single(d)))
-                for (least, most), d in zip(slots, self.parts[row], strict=True)
-            )
-            least, most = a[0].plus(b[0]).plus(c[0]), a[1].plus(b[1]).plus(c[1])
-            low_seen, high_seen = bands.seen(most, least), bands.seen(least, most)
-            dark, light = np.cbrt(cones @ low_seen), np.cbrt(cones @ high_seen)
-            by_cone = (np.maximum(dark - wanted, wanted - light) / reach).max(axis=0)
-            out[row] = np.maximum(by_cone, slopes.least(low_seen, high_seen))
-
-        _in_chunks(one, len(self.parts), 1)
-        return out.ravel()
-
-    def open(self, bands: _Bands, kept: _Kept, boxes: Longs) -> None:
-        """Try every mix in some boxes: all members of one group with all of the other two."""
-        grouped = _Rows(*(row[:, self.groups] for row in bands.paint))  # (…, GROUP, g)
-        cones = CONES.astype(Single)
+    def roots(self) -> Found:
+        """Boxes of the two top levels that may hold a nearer mix, nearest first."""
+        top = len(self.levels[0].full) // 2
+        cells = np.array(list(combinations_with_replacement(range(top), 3)), dtype=np.int64).T
+        columns = np.tile(cells, self.parts.shape[1])
+        drops = np.repeat(self.parts, cells.shape[1], axis=1)
+        found: list[Found] = []
 
         def chunk(start: int) -> None:
-            some = boxes[start : start + BOXES]
-            part, cell = np.divmod(some, self.cells.shape[1])
-            a, b, c = (
-                _Rows(*(np.take(row, cells, axis=2) * drops for row in grouped))
-                for cells, drops in zip(
-                    self.cells[:, cell], self.parts[part].T.astype(Single), strict=True
-                )
-            )
-            total = _Rows(
-                *(
-                    (
-                        (i[:, :, None, :] + j[:, None, :, :])[:, :, :, None, :]
-                        + k[:, None, None, :, :]
-                    ).reshape(len(i), -1)
-                    for i, j, k in zip(a, b, c, strict=True)
-                )
-            )
-            response = cones @ bands.seen(total, total)
-            near = kept.near(response)
-            if len(near):
-                self._add(kept, some, near, response[:, near])
+            some = slice(start, start + BOXES)
+            found.append(self._fallen(columns[:, some], drops[:, some], level=0))
 
-        _in_chunks(chunk, len(boxes), BOXES)
+        _in_chunks(chunk, columns.shape[1], BOXES)
+        joined = Found(*(np.concatenate(one, axis=-1) for one in zip(*found, strict=True)))
+        # threads finish in any order, and the search shall not depend on it
+        order = np.lexsort((*joined.drops, *joined.columns, joined.least))
+        return joined.taken(order)
 
-    def _add(self, kept: _Kept, boxes: Longs, near: Longs, response: Floats) -> None:
-        i, j, k, box = np.unravel_index(near, (GROUP, GROUP, GROUP, len(boxes)))
-        part, cell = np.divmod(boxes[box], self.cells.shape[1])
-        cells = self.cells[:, cell]
-        members = np.stack([self.groups[n, c] for c, n in zip(cells, (i, j, k), strict=True)])
-        # a paint counts once, and paints of one group stand in one order only
-        once = (members[0] != members[1]) & (members[1] != members[2]) & (members[0] != members[2])
-        once &= (cells[0] != cells[1]) | (i < j)
-        once &= (cells[1] != cells[2]) | (j < k)
-        for n, place in enumerate((i, j, k)):
-            once &= (place == 0) | (members[n] != self.groups[0, cells[n]])
-        if once.any():
-            kept.add(members[:, once], self.parts[part[once]].T, response[:, once])
+    def open(self, boxes: Found) -> None:
+        """Try every mix in some boxes that may lie nearer than those kept."""
+
+        def chunk(start: int) -> None:
+            some = boxes.taken(slice(start, start + BOXES))
+            for level in range(1, len(self.levels) - 1):
+                some = self._fallen(some.columns, some.drops, level=level)
+            if len(some.least):
+                self._try(some.columns, some.drops)
+
+        _in_chunks(chunk, len(boxes.least), BOXES)
+
+    def _fallen(self, columns: Longs, drops: Longs, *, level: int) -> Found:
+        """The eighths of boxes on a level that may hold a nearer mix."""
+        halves = self.levels[level]
+        least = self.bounds.least(
+            _crossed(halves.low, columns, drops), _crossed(halves.high, columns, drops)
+        )
+        near = np.flatnonzero(least <= self.kept.radius + SLACK)
+        below, box = _corners(columns, near)
+        sound = halves.full[below].all(axis=0) & (below[0] <= below[1]) & (below[1] <= below[2])
+        return Found(below[:, sound], drops[:, box[sound]], least[near[sound]])
+
+    def _try(self, columns: Longs, drops: Longs) -> None:
+        total = _crossed(self.levels[-1].low, columns, drops)
+        response = self.bounds.cones @ self.bands.seen(total, total)
+        near = self.kept.near(response)
+        below, box = _corners(columns, near)
+        # a paint counts once, and three paints stand in one order only
+        sound = (
+            (self.paints[below] >= 0).all(axis=0) & (below[0] < below[1]) & (below[1] < below[2])
+        )
+        if sound.any():
+            members = self.paints[below[:, sound]]
+            self.kept.add(members, drops[:, box[sound]], response[:, near[sound]])
+
+
+class Found(NamedTuple):
+    """Boxes: their columns and drops, (3, m) int, and the least distance (m,) of their mixes."""
+
+    columns: Longs
+    drops: Longs
+    least: Floats
+
+    def taken(self, which: Longs | slice) -> Found:
+        """Some of them."""
+        return Found(self.columns[:, which], self.drops[:, which], self.least[which])
+
+
+def _crossed(halves: _Rows, columns: Longs, drops: Longs) -> _Rows:
+    """Sums over the drops in the eighths of boxes.
+
+    Parameters
+    ----------
+    halves : _Rows of (r, 2, n)
+    columns, drops : (3, m) int
+
+    Returns
+    -------
+    _Rows of (r, 8 m), in the order of (2, 2, 2, m)
+    """
+    few = drops.astype(Single)
+
+    def one(row: Floats) -> Floats:
+        a, b, c = (
+            np.take(row, at, axis=2, mode="clip") * n for at, n in zip(columns, few, strict=True)
+        )
+        pairs = a[:, :, None, :] + b[:, None, :, :]
+        eighths: Floats = pairs[:, :, :, None, :] + c[:, None, None, :, :]
+        return eighths.reshape(len(row), 8 * columns.shape[1])
+
+    return _Rows(*(one(row) for row in halves))
+
+
+def _corners(columns: Longs, eighths: Longs) -> tuple[Longs, Longs]:
+    """Columns (3, k) on the level below of some eighths (k,), and the boxes they fell from (k,)."""
+    *corner, box = np.unravel_index(eighths, (2, 2, 2, columns.shape[1]))
+    return 2 * columns[:, box] + np.stack(corner), np.asarray(box)
 
 
 def nearest_mixes(
@@ -471,21 +564,20 @@ def nearest_mixes(
         tell(0.05 * paints)
         _try_few(bands, kept, paints=paints, most_drops=most_drops)
     if min(most_paints, count, most_drops) == MOST_PAINTS:
-        boxes = _Boxes(bands, kept, most_drops)
-        _open_nearest(bands, kept, boxes, tell)
+        _open_nearest(_Boxes(bands, kept, most_drops), lambda: kept.radius, tell)
     return kept.found
 
 
-def _open_nearest(bands: _Bands, kept: _Kept, boxes: _Boxes, tell: Callable[[float], None]) -> None:
+def _open_nearest(
+    boxes: _Boxes, radius: Callable[[], float], tell: Callable[[float], None]
+) -> None:
     """Open boxes from the nearest on until none can hold a nearer mix than those kept."""
+    every = boxes.roots()
     start, size = 0, BATCH // 4  # a first small batch brings the radius down
-    while start < len(boxes.order):
-        some = boxes.order[start : start + size]
-        some = some[boxes.least[some] <= kept.radius + SLACK]
-        if not len(some):
-            return
-        tell(0.15 + 0.8 * start / len(boxes.order))
-        boxes.open(bands, kept, some)
+    while start < len(every.least) and every.least[start] <= radius() + SLACK:
+        tell(0.15 + 0.8 * start / len(every.least))
+        some = every.taken(slice(start, start + size))
+        boxes.open(some.taken(np.flatnonzero(some.least <= radius() + SLACK)))
         start, size = start + size, BATCH
 
 
