@@ -14,7 +14,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import cho_factor, cho_solve
 from scipy.linalg.blas import ssyrk
 
 from haze.core.errors import CancelledError, HazeError, require_range
@@ -32,6 +31,8 @@ SAMPLES = 3000
 STARTS = 40
 MOST_STATIONS = 4
 MOST_SWAPS = 8
+PAIR_BLOCK = 32  # rows of pairs tried at a time: they stay in cache
+AS_GOOD = 1e-8  # of ‖t‖²: nearer to the dense fit nothing can be told
 RIDGE = 1e-9
 SHARE_NEAR = 0.02  # shares this near are as good as equal
 DENSE_ATOMS = 120
@@ -169,10 +170,12 @@ def _solve(gram: Array, b: Array, chosen: Sequence[int] | Longs) -> Array:
 
 def _explained(gram: Array, b: Array, chosen: Sequence[int]) -> tuple[float, Array]:
     """How much of ‖t‖² a set explains with weights that are not negative, and the weights."""
-    x = _solve(gram, b, chosen)
+    index = np.array(chosen)
+    own, toward = gram[index[:, None], index], b[index]
+    x = np.linalg.solve(own, toward)
     if (x < 0).any():
-        x = nonnegative(gram[np.ix_(chosen, chosen)], b[list(chosen)])
-    return float(2 * x @ b[list(chosen)] - x @ gram[np.ix_(chosen, chosen)] @ x), x
+        x = nonnegative(own, toward)
+    return float(2 * x @ toward - x @ own @ x), x
 
 
 def best_pair(gram: Array, b: Array, *, keep: int = 1) -> list[tuple[int, int]]:
@@ -186,49 +189,55 @@ def best_pair(gram: Array, b: Array, *, keep: int = 1) -> list[tuple[int, int]]:
     n = len(b)
     if n == 1:
         return [(0, 0)]
-    own = np.diag(gram)
+    own = np.diag(gram).copy()
     partner = np.zeros(n, dtype=np.int64)
     gain = np.full(n, -np.inf)
-    block = 256
-    for start in range(0, n, block):
-        i = np.arange(start, min(start + block, n))
-        cross = gram[i]
-        det = own[i, None] * own[None, :] - cross**2
-        first = b[i, None] * own[None, :] - b[None, :] * cross
-        second = b[None, :] * own[i, None] - b[i, None] * cross
-        fits = (det > 1e-6 * own[i, None] * own[None, :]) & (first >= 0) & (second >= 0)
-        fits &= np.arange(n)[None, :] > i[:, None]
-        value = (first * b[i, None] + second * b[None, :]) / np.where(fits, det, 1.0)
-        value[~fits] = -np.inf
-        partner[i] = np.argmax(value, axis=1)
-        gain[i] = value[np.arange(len(i)), partner[i]]
+    for start in range(0, n, PAIR_BLOCK):
+        i = np.arange(start, min(start + PAIR_BLOCK, n))
+        mine, other = slice(start, start + len(i)), slice(start, n)
+        cross = gram[mine, other]
+        both = own[mine, None] * own[None, other]
+        det = both - cross**2
+        first = b[mine, None] * own[None, other] - b[None, other] * cross
+        second = b[None, other] * own[mine, None] - b[mine, None] * cross
+        fits = (det > 1e-6 * both) & (first >= 0) & (second >= 0)
+        fits &= np.arange(start, n)[None, :] > i[:, None]
+        first *= b[mine, None]
+        second *= b[None, other]
+        first += second
+        value = np.full_like(first, -np.inf)
+        np.divide(first, det, out=value, where=fits)
+        best = np.argmax(value, axis=1)
+        partner[mine] = start + best
+        gain[mine] = value[np.arange(len(i)), best]
     top = np.argsort(-gain, kind="stable")[:keep]
     found = [(int(t), int(partner[t])) for t in top if np.isfinite(gain[t])]
     return found or [(int(np.argmax(b / np.sqrt(own))),) * 2]
 
 
-def _grow(gram: Array, b: Array, chosen: list[int]) -> int | None:
+def _grow(gram: Array, own: Array, b: Array, chosen: list[int]) -> int | None:
     """The atom whose joining explains most with all weights ≥ 0; None when none helps.
 
     Exact gain: with x the weights of the set S, r = b − G_S x and d = G_cc − G_cS G_SS⁻¹ G_Sc, the
     new weight is r_c/d_c, the others move by −G_SS⁻¹G_Sc r_c/d_c, and the gain is r_c²/d_c.
+    `own` is the diagonal of `gram`, contiguous.
     """
     index = np.array(chosen)
-    factor = cho_factor(gram[np.ix_(index, index)])
-    x = cho_solve(factor, b[index])
-    toward = cho_solve(factor, gram[index])
-    rest = b - gram[:, index] @ x
-    left = np.diag(gram) - np.einsum("ij,ij->j", gram[index], toward)
-    usable = left > 1e-6 * np.diag(gram)
-    weight = np.where(usable, rest / np.where(usable, left, 1.0), 0.0)
-    moved = x[:, None] - toward * weight[None, :]
-    gain = np.where(usable & (weight > 0) & (moved >= 0).all(axis=0), weight * rest, -np.inf)
+    rows = gram[index]
+    inverse = np.linalg.inv(rows[:, index])
+    x, toward = inverse @ b[index], inverse @ rows
+    rest = b - x @ rows
+    left = own - (rows * toward).sum(axis=0)
+    usable = (left > 1e-6 * own) & (rest > 0)
+    weight = np.divide(rest, left, out=np.zeros_like(rest), where=usable)
+    usable &= (toward * weight <= x[:, None]).all(axis=0)
+    gain = np.where(usable, weight * rest, -np.inf)
     gain[index] = -np.inf
     best = int(np.argmax(gain))
     return best if gain[best] > 0 else None
 
 
-def _swap(gram: Array, b: Array, chosen: list[int]) -> tuple[float, list[int]]:
+def _swap(gram: Array, own: Array, b: Array, chosen: list[int]) -> tuple[float, list[int]]:
     """Replace one member at a time by the best atom until nothing improves."""
     best = _explained(gram, b, chosen)[0]
     for _ in range(MOST_SWAPS):
@@ -237,7 +246,7 @@ def _swap(gram: Array, b: Array, chosen: list[int]) -> tuple[float, list[int]]:
             others = [c for c in chosen if c != member]
             if not others:
                 continue
-            new = _grow(gram, b, others)
+            new = _grow(gram, own, b, others)
             if new is None:
                 continue
             value = _explained(gram, b, [*others, new])[0]
@@ -248,8 +257,20 @@ def _swap(gram: Array, b: Array, chosen: list[int]) -> tuple[float, list[int]]:
     return best, chosen
 
 
-def sparse(gram: Array, b: Array, *, stations: int, progress: Progress | None = None) -> list[int]:
-    """At most `stations` atoms that explain the wanted light best."""
+def sparse(
+    gram: Array,
+    b: Array,
+    *,
+    stations: int,
+    enough: float = np.inf,
+    progress: Progress | None = None,
+) -> list[int]:
+    """At most `stations` atoms that explain the wanted light best.
+
+    Parameters
+    ----------
+    enough : float, the search ends when this much of ‖t‖² is explained
+    """
     if stations == 1:
         return [int(np.argmax(np.maximum(b, 0) ** 2 / np.diag(gram)))]
     pairs = best_pair(gram, b, keep=STARTS * 25)
@@ -258,17 +279,20 @@ def sparse(gram: Array, b: Array, *, stations: int, progress: Progress | None = 
     best: tuple[float, list[int]] = (-np.inf, list(dict.fromkeys(pairs[0])))
     seen: set[frozenset[int]] = set()
     starts = _spread_out(pairs, STARTS)
+    own = np.diag(gram).copy()
     for i, pair in enumerate(starts):
         chosen: list[int] = list(dict.fromkeys(pair))
         while len(chosen) < stations:
-            new = _grow(gram, b, chosen)
+            new = _grow(gram, own, b, chosen)
             if new is None:
                 break
             chosen.append(new)
         if frozenset(chosen) in seen:
             continue
         seen.add(frozenset(chosen))
-        best = max(best, _swap(gram, b, chosen), key=lambda found: found[0])
+        best = max(best, _swap(gram, own, b, chosen), key=lambda found: found[0])
+        if best[0] >= enough:
+            break
         if progress and not progress((i + 1) / len(starts)):
             raise CancelledError("Stopped; your stations are as they were.")
     return best[1]
@@ -342,10 +366,11 @@ def find_stations(
     if norm2 <= 0:
         raise HazeError("The light reaches nothing of the piece; move it or make it softer.")
     b = atoms.project(target)
-    chosen = sparse(atoms.gram, b, stations=stations, progress=progress)
-    explained, weights = _explained(atoms.gram, b, chosen)
     dense = nonnegative(atoms.gram, b)
     dense_explained = float(2 * dense @ b - dense @ (atoms.gram @ dense))
+    enough = dense_explained - AS_GOOD * norm2
+    chosen = sparse(atoms.gram, b, stations=stations, enough=enough, progress=progress)
+    explained, weights = _explained(atoms.gram, b, chosen)
     found = tuple(
         FoundStation(*atoms.where[i], passes=float(w))
         for i, w in sorted(zip(chosen, weights, strict=True), key=lambda pair: -pair[1])
