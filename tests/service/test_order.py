@@ -15,7 +15,7 @@ from haze.core.plan.fixes import switch_off
 from haze.core.plan.order_rules import BY_ID, RULES
 from haze.demo.plans import NamedBuilder as Builder
 from haze.formats.meshes import write_stl
-from haze.service import plans, shelf
+from haze.service import plans
 from haze.service.bench import Bench
 from haze.service.findings import FixBody, fixed, look_over
 from haze.service.painter import Painter
@@ -347,4 +347,3 @@ def test_a_step_by_hand_must_have_what_it_needs(stock: Stock) -> None:
     assert rest.wait_min == 90
     steps: list[Step] = [rest]
     assert steps[0].kind == "hand"
-    assert shelf.slug("Oddmere", "Gannet Yellow") == "oddmere-gannet-yellow"

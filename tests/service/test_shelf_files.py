@@ -179,3 +179,9 @@ def test_any_bytes_are_refused_or_read_never_worse(data: bytes) -> None:
             read(data)
         except HazeError:
             continue
+
+
+def test_an_id_is_made_of_plain_letters() -> None:
+    assert shelf_files.slug("Oddmere", "Gannet Yellow") == "oddmere-gannet-yellow"
+    assert shelf_files.slug("", "Crème № 5") == "creme-no-5"
+    assert shelf_files.slug("", "—") == "paint"

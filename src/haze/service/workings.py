@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Literal
 
 import numpy as np
@@ -15,7 +15,7 @@ from haze.core.film.spectra import to_hex
 from haze.core.film.stack import lightness_of_rgb
 from haze.core.light.fields import panel_fit
 from haze.core.light.reach import bare, share
-from haze.core.plan.amounts import CoatAmounts, coat_amounts
+from haze.core.plan.amounts import CoatAmounts, coat_amounts, pour
 from haze.core.plan.cautions import Caution, coat_cautions, plan_cautions, step_cautions
 from haze.core.plan.document import Coat, HandStep, Part, Plan, StationAt
 from haze.core.plan.holding import aim_words, holding_words
@@ -212,30 +212,24 @@ def _layer(
     film: Floats,
     total: Floats,
     square_um: float,
-    mm_per_unit: float,
+    areas_cm2: Floats,
     parts: list[Part],
 ) -> LayerView:
-    piece = painter.piece
-    to_cm2 = mm_per_unit**2 / 100
     rgb = _halves(step, painter, below, square_um)
     dark, light = lab_of(rgb)
-    area = piece.mesh.vertex_area
-    still_bare = bare(total) & piece.counted
-    covered = film >= 0.5 * square_um
+    told = np.stack([np.ones_like(film), film >= 0.5 * square_um, bare(total)]).astype(np.float32)
+    whole, covered, still_bare = told @ areas_cm2.T
+    share = covered / np.maximum(whole, 1e-9)
     return LayerView(
         dry_um=square_um,
         over_dark=to_hex(rgb[0]),
         over_light=to_hex(rgb[1]),
         transparent=float(ciede2000(dark, light)) > TRANSPARENT_ABOVE,
-        covered_share=share(covered, area=area, counted=piece.counted),
-        bare_cm2=float(area[still_bare].sum()) * to_cm2,
+        covered_share=float(share[0]),
+        bare_cm2=float(still_bare[0]),
         parts=[
-            PartLayer(
-                part=part.id,
-                covered_share=share(covered, area=area, counted=piece.counted & (piece.part == i)),
-                bare_cm2=float(area[still_bare & (piece.part == i)].sum()) * to_cm2,
-            )
-            for i, part in enumerate(parts)
+            PartLayer(part=part.id, covered_share=float(share[i]), bare_cm2=float(still_bare[i]))
+            for i, part in enumerate(parts, start=1)
         ],
         uneven=_uneven(step, painter, film, parts) if step.kind == "spray" else [],
     )
@@ -342,6 +336,7 @@ def _layers(
     plan: Plan, painter: Painter, *, mm_per_unit: float, parts: list[Part]
 ) -> dict[str, LayerView]:
     """A layer of the film column for every step, by its id."""
+    areas_cm2 = _areas_cm2(painter, len(parts), mm_per_unit)
     found: dict[str, LayerView] = {}
     below = painter.ground(plan)
     total = np.zeros(len(painter.piece.mesh.vertices), dtype=np.float32)
@@ -354,11 +349,19 @@ def _layers(
             film=film,
             total=total,
             square_um=painter.square_on_um(plan, step),
-            mm_per_unit=mm_per_unit,
+            areas_cm2=areas_cm2,
             parts=parts,
         )
         below = after
     return found
+
+
+def _areas_cm2(painter: Painter, parts: int, mm_per_unit: float) -> Floats:
+    """(1 + parts, n) float32 [cm²]: area of each vertex that counts, over all and part by part."""
+    piece = painter.piece
+    area = np.where(piece.counted, piece.mesh.vertex_area, 0) * np.float32(mm_per_unit**2 / 100)
+    each = [area * (piece.part == i) for i in range(parts)]
+    return np.stack([area, *each]).astype(np.float32)
 
 
 def _aimed_mm2(plan: Plan, coat: Coat, painter: Painter, scale: float) -> float:
@@ -392,16 +395,25 @@ def _told(
 def _amounts(
     plan: Plan, coat: Coat, painter: Painter, *, groups_mm: list[Floats], scale: float
 ) -> CoatAmounts:
-    """What a coat needs; remembered, because no colour changes it but the one in the cup."""
+    """What a coat needs; remembered, because colours only tell what stands in the cup."""
+    colourless = {"masstone", "name", "opacity", "finish", "swatches", "fluorescent", "strength"}
     key = "|".join(
         (
             painter.outcome_key(plan, coat),
-            coat.model_dump_json(exclude={"name", "note", "off"}),
+            coat.model_dump_json(
+                exclude={
+                    "name": True,
+                    "note": True,
+                    "off": True,
+                    "paint": colourless,
+                    "also": {"__all__": {"paint": colourless}},
+                }
+            ),
             f"{plan.piece.copies} {plan.airbrush.cup_ml} {scale}",
             painter.studio.aim_key(plan, coat) if coat.aim else "",
         )
     )
-    return painter.remembered(
+    found = painter.remembered(
         f"amounts {key}",
         lambda: coat_amounts(
             coat,
@@ -412,6 +424,7 @@ def _amounts(
             cup_ml=plan.airbrush.cup_ml,
         ),
     )
+    return replace(found, cup=pour(coat, mix_ml=found.mix_ml / found.cup_loads))
 
 
 def _coat(

@@ -162,7 +162,7 @@ def is_clear(optics: PaintOptics) -> bool:
     """Whether a paint is one to be seen through: it scatters little and hides late."""
     if optics.flake > 0 or float(optics.scatter_per_um.mean()) >= CLEAR_SCATTER:
         return False
-    return hiding_um(optics) > CLEAR_HIDES_UM
+    return contrast_ratio(optics, CLEAR_HIDES_UM) < HIDING_SHARE
 
 
 def swatch_rgb(optics: PaintOptics) -> Array:
@@ -175,29 +175,36 @@ def swatch_rgb(optics: PaintOptics) -> Array:
     return masstone_rgb(optics)
 
 
+def contrast_ratio(optics: PaintOptics, film_um: float) -> float:
+    """Y over black by Y over white [-] of a dry film [µm]."""
+    black, white = (
+        luminance_of(
+            outside_film(
+                film(optics.absorb_per_um, optics.scatter_per_um, ground, film_um), optics.surface
+            )
+        )
+        for ground in _cards()
+    )
+    return float(black / white)
+
+
+@lru_cache(maxsize=1)
+def _cards() -> tuple[Array, Array]:
+    """(12,) each: the black and the white card, inside the binder."""
+    black, white = (inside_film(spectrum_of_hex(c), "matt") for c in (BLACK_CARD, WHITE_CARD))
+    return black, white
+
+
 def hiding_um(optics: PaintOptics) -> float:
     """Dry film [µm] at which Y over black is 98 % of Y over white; 999 when it never is."""
-    black = inside_film(spectrum_of_hex(BLACK_CARD), "matt")
-    white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
-
-    def ratio(x: float) -> float:
-        seen = [
-            luminance_of(
-                outside_film(
-                    film(optics.absorb_per_um, optics.scatter_per_um, g, x), optics.surface
-                )
-            )
-            for g in (black, white)
-        ]
-        return float(seen[0] / seen[1])
-
     low, high = 0.05, 999.0
-    if ratio(high) < HIDING_SHARE:
+    if contrast_ratio(optics, high) < HIDING_SHARE:
         return high
     for _ in range(40):
-        middle = np.sqrt(low * high)
-        low, high = (middle, high) if ratio(middle) < HIDING_SHARE else (low, middle)
-    return float(high)
+        middle = float(np.sqrt(low * high))
+        hides = contrast_ratio(optics, middle) >= HIDING_SHARE
+        low, high = (low, middle) if hides else (middle, high)
+    return high
 
 
 @lru_cache(maxsize=2048)

@@ -29,6 +29,14 @@ def share(mask: Mask, *, area: Floats, counted: Mask) -> float:
     return float(area[mask & counted].sum()) / whole if whole > 0 else 0.0
 
 
+def percentile(values: Floats, *, area: Floats, share: float) -> float:
+    """Area-weighted percentile [same unit as values]; share in 0..1."""
+    order = np.argsort(values)
+    cumulative = np.cumsum(area[order].astype(np.float64))
+    at = int(np.searchsorted(cumulative, share * cumulative[-1]))
+    return float(values[order][min(at, len(values) - 1)])
+
+
 def bare(film_um: Floats) -> Mask:
     """(n,) bool: total dry film below 1 µm."""
     return np.asarray(film_um < BARE_BELOW_UM)

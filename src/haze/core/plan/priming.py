@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from haze.core.film.paint import PaintOptics
 from haze.core.film.stack import add_coat, lightness_of_rgb, linear_rgb
+from haze.core.light.reach import percentile
 from haze.core.plan.document import Room
 
 Array = NDArray[np.float64]
@@ -39,14 +40,6 @@ class Values:
     light: float
     contrast: float
     grain: float
-
-
-def percentile(values: Floats, *, area: Floats, share: float) -> float:
-    """Area-weighted percentile [same unit as values]; share in 0..1."""
-    order = np.argsort(values, kind="stable")
-    cumulative = np.cumsum(area[order].astype(np.float64))
-    at = int(np.searchsorted(cumulative, share * cumulative[-1]))
-    return float(values[order][min(at, len(values) - 1)])
 
 
 def spot_grain(

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from haze.core.film.paint import PaintOptics, covering_um, masstone_rgb
 from haze.core.film.stack import add_coat, lightness_of_rgb, linear_rgb
+from haze.core.light.reach import percentile
 from haze.core.plan.document import Coat
 from haze.core.plan.painting import coat_optics
 
@@ -45,10 +46,7 @@ def lightness_range(
     below : (n,) float32 [L*], surface under the first light coat
     weight : (n,) float32, area
     """
-    order = np.argsort(below, kind="stable")
-    cumulative = np.cumsum(weight[order].astype(np.float64))
-    at = int(np.searchsorted(cumulative, DARK_END / 100 * cumulative[-1]))
-    dark = float(below[order][min(at, len(below) - 1)])
+    dark = percentile(below, area=weight, share=DARK_END / 100)
     light = max((masstone_lightness(c) for c in light_coats), default=dark)
     return dark, max(light, dark)
 
