@@ -48,6 +48,7 @@ class ImportPreview(BaseModel):
 def slug(*words: str) -> str:
     """An id of plain letters from names."""
     text = unicodedata.normalize("NFKD", "-".join(w for w in words if w)).lower()
+    text = "".join(c for c in text if not unicodedata.combining(c))
     text = re.sub(r"[^a-z0-9]+", "-", text).strip("-")
     return text[:56] or "paint"
 
