@@ -75,7 +75,7 @@ def test_a_plan_without_a_light_coat_is_compared_with_its_schools_ground(
     bare = plan.model_copy(update={"coats": [], "schools": schools})
     found = compared(bare, painter, shelf)
     assert found.assumed is not None
-    assert found.assumed.count(" and ") == (2 if ground == "three_tone" else 1)
+    assert found.assumed.count(", ") == (ground == "three_tone")
     contrast = {w.way: w.contrast for w in found.ways}
     assert contrast["airbrush"] > 20
     assert contrast["can"] > 20

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, Field
 
 from haze.core.errors import HazeError
-from haze.core.film.difference import ciede2000, lab_of, oklab_of, oklch_of
+from haze.core.film.difference import ciede2000, hue_turn, lab_of, oklab_of, oklch_of
 from haze.core.film.finish import Finish, inside_film
 from haze.core.film.gamut import into_gamut
 from haze.core.film.ladder import (
@@ -202,13 +202,13 @@ def difference_words(rgb: Array, target: Array) -> str:
     have, want = oklch_of(np.clip(rgb, 0, None)), oklch_of(target)
     off = _delta_e(rgb, target)
     if off < 1.0:
-        return "as good as the same"
+        return "looks the same"
     words = []
     if abs(have[0] - want[0]) > 0.012:
         words.append("lighter" if have[0] > want[0] else "darker")
     if abs(have[1] - want[1]) > 0.012:
         words.append("stronger" if have[1] > want[1] else "duller")
-    turn = float((have[2] - want[2] + 180) % 360 - 180)
+    turn = float(hue_turn(have[2], want[2]))
     if min(have[1], want[1]) > 0.03 and abs(turn) > 4:
         words.append(f"{_toward(float(want[2]), turn)}")
     return "a little " + " and ".join(words) if off < 4 and words else " and ".join(words) or "off"
@@ -397,7 +397,7 @@ def _without_chalk(
     best: tuple[float, int] | None = None
     for i, optics in enumerate(palette.optics):
         level, chroma, hue = (float(v) for v in oklch_of(masstone_rgb(optics)))
-        turn = abs((hue - float(middle[2]) + 180) % 360 - 180)
+        turn = abs(float(hue_turn(hue, middle[2])))
         if i in used or level < float(middle[0]) + 0.08 or chroma < 0.05 or turn > 50:
             continue
         if is_clear(optics):

@@ -89,7 +89,8 @@ def _primed_plan(plan: Plan, shelf: Shelf) -> tuple[Plan, str | None]:
     if schools.ground == "hue_ground":
         schools = schools.model_copy(update={"ground": "two_tone"})
     stood_in = start_ground(plan.model_copy(update={"schools": schools}), stock_of(shelf))
-    names = " and ".join(c.name for c in stood_in.sprayed)
+    *first, last = (c.name for c in stood_in.sprayed)
+    names = f"{', '.join(first)} and {last}"
     return stood_in, f"This plan has no light coat over a ground; compared are {names}."
 
 

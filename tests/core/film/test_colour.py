@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from haze.core.errors import HazeError
 from haze.core.film.difference import (
     ciede2000,
+    hue_turn,
     lab_of,
     lightness_of,
     luminance_of_lightness,
@@ -176,3 +177,12 @@ def test_values_are_the_grey_of_equal_lightness() -> None:
     assert grey[0] == grey[1] == grey[2]
     y = 0.212639 * 0.5 + 0.7151687 * 0.1 + 0.0721923 * 0.3
     assert grey[0] == pytest.approx(float(encode_srgb(y)) * 255, abs=1)
+
+
+@given(st.floats(0, 360), st.floats(-180, 180))
+def test_a_hue_turn_is_the_short_way_round(hue: float, turn: float) -> None:
+    found = float(hue_turn(hue + turn, hue))
+    assert -180 <= found <= 180
+    assert abs(found - turn) < 1e-9 or abs(abs(found) - 180) < 1e-9
+    assert hue_turn(350, 20) == -30
+    assert hue_turn(20, 350) == 30

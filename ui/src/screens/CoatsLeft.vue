@@ -60,14 +60,14 @@ function switchOff(): void {
         Ladder
       </button>
       <button class="quiet-button" type="button" data-test="sequence" @click="starting = true">
-        Anew
+        Scheme
       </button>
       <button class="quiet-button" type="button" data-test="priming" @click="priming = true">
         Priming
       </button>
     </div>
     <p v-if="!store.plan.coats.length" class="note">
-      No steps yet. Add the ground first: it covers everything. Or let “Anew” lay a whole sequence
+      No steps yet. Add the ground first: it covers everything. Or let “Scheme” lay a whole sequence
       from three answers.
     </p>
     <div class="spring" />

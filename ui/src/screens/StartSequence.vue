@@ -103,6 +103,7 @@ watch(open, async (now) => {
   if (!now) return;
   const mine = store.plan?.schools;
   if (mine) columns.value[0]!.schools = { ...blank, ...mine };
+  if (store.plan && store.plan.piece.groundwork !== 'none') what.value = 'terrain';
   if (!presets.value.length) {
     try {
       presets.value = (await take(api.GET('/api/light/presets'))).presets;
@@ -173,7 +174,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Begin anew: three answers" width="940px" top="3vh" append-to-body>
+  <ElDialog v-model="open" title="A scheme from three answers" width="940px" top="3vh" append-to-body>
     <div class="start" data-test="start-sequence">
       <div class="asked">
         <label>

@@ -59,46 +59,48 @@ async function learn(): Promise<void> {
 <template>
   <details class="strength" data-test="strength">
     <summary>How strongly it colours: {{ decimals(paint.strength ?? 1, 2) }} × usual</summary>
-    <p class="small">
-      Mix it with white, lay it thick, let it dry, and pick its colour. One mix is enough.
-    </p>
-    <div class="pair">
-      <NumberField
-        label="Drops of this"
-        unit=""
-        :min="1"
-        :max="40"
-        :model-value="paintDrops"
-        @update:model-value="paintDrops = Math.round($event)"
-      />
-      <NumberField
-        label="Drops of white"
-        unit=""
-        :min="1"
-        :max="40"
-        :model-value="whiteDrops"
-        @update:model-value="whiteDrops = Math.round($event)"
-      />
-    </div>
-    <label
-      ><span class="small">White</span
-      ><select v-model="white" aria-label="White">
-        <option v-for="w in whites" :key="w.id" :value="w.id">{{ w.name }}</option>
-      </select></label
-    >
-    <ColourField v-model="colour" label="Colour of the dry mix" />
-    <PhotoPick @picked="colour = $event" />
-    <button class="quiet-button" type="button" :disabled="!white" @click="learn">
-      Learn from this mix
-    </button>
-    <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-    <div v-if="found" role="status">
-      <p class="note">{{ found.words }}</p>
-      <ul class="mixes">
-        <li><i :style="{ background: found.before }" /> as it was predicted</li>
-        <li><i :style="{ background: colour }" /> as you saw it</li>
-        <li><i :style="{ background: found.after }" /> as it is predicted now</li>
-      </ul>
+    <div class="test">
+      <p class="small">
+        Mix it with white, lay it thick, let it dry, and pick its colour. One mix is enough.
+      </p>
+      <div class="pair">
+        <NumberField
+          label="Drops of this"
+          unit=""
+          :min="1"
+          :max="40"
+          :model-value="paintDrops"
+          @update:model-value="paintDrops = Math.round($event)"
+        />
+        <NumberField
+          label="Drops of white"
+          unit=""
+          :min="1"
+          :max="40"
+          :model-value="whiteDrops"
+          @update:model-value="whiteDrops = Math.round($event)"
+        />
+      </div>
+      <label
+        ><span class="small">White</span
+        ><select v-model="white" aria-label="White">
+          <option v-for="w in whites" :key="w.id" :value="w.id">{{ w.name }}</option>
+        </select></label
+      >
+      <ColourField v-model="colour" label="Colour of the dry mix" />
+      <PhotoPick @picked="colour = $event" />
+      <button class="quiet-button" type="button" :disabled="!white" @click="learn">
+        Learn from this mix
+      </button>
+      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+      <div v-if="found" role="status">
+        <p class="note">{{ found.words }}</p>
+        <ul class="mixes">
+          <li><i :style="{ background: found.before }" /> as it was predicted</li>
+          <li><i :style="{ background: colour }" /> as you saw it</li>
+          <li><i :style="{ background: found.after }" /> as it is predicted now</li>
+        </ul>
+      </div>
     </div>
   </details>
 </template>
@@ -108,7 +110,7 @@ async function learn(): Promise<void> {
   border-top: 1px solid var(--line);
   padding-top: 8px;
 }
-.strength[open] {
+.test {
   display: grid;
   gap: 10px;
 }

@@ -68,6 +68,12 @@ def oklch_of(linear_rgb: ArrayLike) -> Array:
     return np.stack([lab[..., 0], np.hypot(lab[..., 1], lab[..., 2]), hue], axis=-1)
 
 
+def hue_turn(hue_deg: ArrayLike, from_deg: ArrayLike) -> Array:
+    """How far a hue lies from another [°], in −180..180, positive counter-clockwise."""
+    turn = np.asarray(hue_deg, dtype=np.float64) - np.asarray(from_deg, dtype=np.float64)
+    return np.asarray((turn + 180.0) % 360.0 - 180.0)
+
+
 def ciede2000(lab_1: ArrayLike, lab_2: ArrayLike) -> Array:
     """ΔE00 [-] between L*a*b* colours on the last axis (kL = kC = kH = 1)."""
     one, two = np.asarray(lab_1, dtype=np.float64), np.asarray(lab_2, dtype=np.float64)
@@ -79,7 +85,7 @@ def ciede2000(lab_1: ArrayLike, lab_2: ArrayLike) -> Array:
     c1, c2 = np.hypot(a1, b1), np.hypot(a2, b2)
     h1, h2 = np.degrees(np.arctan2(b1, a1)) % 360, np.degrees(np.arctan2(b2, a2)) % 360
     grey = c1 * c2 == 0
-    dh = np.where(grey, 0.0, (h2 - h1 + 180) % 360 - 180)
+    dh = np.where(grey, 0.0, hue_turn(h2, h1))
     # a difference of exactly 180° counts as +180 by the paper
     dh = np.where(~grey & (np.abs(h2 - h1) == 180), h2 - h1, dh)
     d_hue = 2 * np.sqrt(c1 * c2) * np.sin(np.radians(dh) / 2)

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from haze.core.errors import HazeError, OutOfRangeError
-from haze.core.film.difference import lightness_of, oklab_of, oklch_of
+from haze.core.film.difference import hue_turn, lightness_of, oklab_of, oklch_of
 from haze.core.film.finish import outside_film
 from haze.core.film.gamut import most_chroma, rgb_of_oklch
 from haze.core.film.kubelka_munk import film
@@ -286,8 +286,8 @@ def _hue_turn(lab: Array, wanted: Array) -> float:
     chroma = min(float(np.hypot(*lab[1:])), float(np.hypot(*wanted[1:])))
     if chroma < 0.025:
         return 0.0
-    turn = np.degrees(np.arctan2(lab[2], lab[1]) - np.arctan2(wanted[2], wanted[1]))
-    return float((turn + 180.0) % 360.0 - 180.0)
+    own, other = (np.degrees(np.arctan2(c[2], c[1])) for c in (lab, wanted))
+    return float(hue_turn(own, other))
 
 
 def with_rest(

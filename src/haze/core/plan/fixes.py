@@ -9,7 +9,7 @@ from collections.abc import Callable, Sequence
 from math import ceil
 
 from haze.core.errors import HazeError
-from haze.core.film.difference import oklch_of
+from haze.core.film.difference import hue_turn, oklch_of
 from haze.core.film.ladder import CHALK_WARNS, chalk_of
 from haze.core.film.paint import is_clear, masstone_rgb
 from haze.core.film.spectra import decode_srgb, parse_hex
@@ -256,7 +256,7 @@ def light_ground_under(plan: Plan, step: str, stock: Stock) -> Plan:
 
     def off(paint: PaintUsed) -> float:
         lch = oklch_of(masstone_rgb(optics_of(paint)))
-        turn = abs(float((lch[2] - own[2] + 180) % 360 - 180)) if lch[1] > 0.03 else 20.0
+        turn = abs(float(hue_turn(lch[2], own[2]))) if lch[1] > 0.03 else 20.0
         return turn + 100 * abs(float(lch[0]) - 0.9)
 
     paint = _pick(
@@ -348,7 +348,7 @@ def lighter_of_its_hue(plan: Plan, step: str, stock: Stock) -> Plan:
     def fits(paint: PaintUsed) -> bool:
         rgb = masstone_rgb(optics_of(paint))
         _, chroma, own = (float(v) for v in oklch_of(rgb))
-        near = chroma > 0.03 and abs((own - hue + 180) % 360 - 180) < 45
+        near = chroma > 0.03 and abs(float(hue_turn(own, hue))) < 45
         lighter = tone_of(paint) > lightness_of_rgb(middle) + 6
         return is_opaque(paint) and near and lighter and chalk_of(rgb, middle=middle) <= CHALK_WARNS
 
@@ -373,7 +373,7 @@ def opaque_instead(plan: Plan, step: str, stock: Stock) -> Plan:
 
     def off(paint: PaintUsed) -> float:
         lch = oklch_of(masstone_rgb(optics_of(paint)))
-        turn = abs(float((lch[2] - own[2] + 180) % 360 - 180)) if own[1] > 0.03 else 0.0
+        turn = abs(float(hue_turn(lch[2], own[2]))) if own[1] > 0.03 else 0.0
         return turn + 60 * abs(float(lch[1] - own[1]))
 
     paint = _pick(

@@ -14,7 +14,7 @@ from typing import Literal
 
 import numpy as np
 
-from haze.core.film.difference import oklch_of
+from haze.core.film.difference import hue_turn, oklch_of
 from haze.core.film.ladder import CHALK_WARNS, chalk_of
 from haze.core.film.paint import is_clear, masstone_rgb
 from haze.core.plan import fixes
@@ -126,7 +126,7 @@ def colour_turns(plan: Plan, facts: Facts) -> Iterator[Finding]:
         if not where.any() or own[1] < HUE_CHROMA:
             continue
         now = oklch_of(facts.mean_rgb(i + 1, where))
-        turn = float((now[2] - own[2] + 180) % 360 - 180)
+        turn = float(hue_turn(now[2], own[2]))
         # over a light ground a thin film is purer than its masstone: that is no fault
         if abs(turn) < HUE_TURNS_DEG or now[1] > DULLED * own[1]:
             continue

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from haze.core.errors import HazeError
-from haze.core.film.difference import oklab_of, oklch_of
+from haze.core.film.difference import hue_turn, oklab_of, oklch_of
 from haze.core.film.finish import inside_film
 from haze.core.film.ladder import anchors_from_one, find_ladder
 from haze.core.film.match import Palette
@@ -143,8 +143,8 @@ def _turn(one: Array, other: Array) -> float:
     chroma = min(float(np.hypot(*one[1:])), float(np.hypot(*other[1:])))
     if chroma < 0.02:
         return 0.5
-    angle = np.arctan2(one[2], one[1]) - np.arctan2(other[2], other[1])
-    return float(np.abs((angle + np.pi) % (2 * np.pi) - np.pi) / np.pi)
+    own, wanted = (np.degrees(np.arctan2(c[2], c[1])) for c in (one, other))
+    return abs(float(hue_turn(own, wanted))) / 180.0
 
 
 def _grey(level: float) -> Array:
