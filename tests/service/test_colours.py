@@ -352,6 +352,21 @@ def test_an_empty_shelf_says_what_is_missing(plan: Plan, painter: Painter) -> No
         )
 
 
+def test_a_veil_of_another_hue_is_told(plan: Plan, painter: Painter, shelf: Shelf) -> None:
+    def laid(owned: Shelf, colour: str) -> list[str]:
+        schools = plan.schools.model_copy(update={"order": "veil"})
+        body = StartBody(plan=plan, what="figure", colours=[colour], schools=schools)
+        return started(body, painter, owned, going).notes
+
+    few = [p for p in shelf.paints if p.kind != "transparent" or p.name == "Lamp Amber"]
+    lacking = shelf.model_copy(update={"paints": few})
+    assert laid(shelf, "#4b7a35") == []
+    assert laid(lacking, "#c98a20") == []
+    assert laid(lacking, "#808080") == []
+    (note,) = laid(lacking, "#2f4fa0")
+    assert "taken is" in note
+
+
 def test_laying_a_sequence_can_be_stopped(plan: Plan, painter: Painter, shelf: Shelf) -> None:
     body = StartBody(plan=plan, what="figure", colours=["#4b7a35"])
     with pytest.raises(CancelledError):

@@ -55,8 +55,11 @@ class PlanCost(BaseModel):
 
 
 class StartedOut(BaseModel):
+    """A whole sequence, what it costs, and what the shelf could not give."""
+
     plan: Plan
     cost: PlanCost
+    notes: list[str]
 
 
 def started(body: StartBody, painter: Painter, shelf: Shelf, report: Report) -> StartedOut:
@@ -71,9 +74,9 @@ def started(body: StartBody, painter: Painter, shelf: Shelf, report: Report) -> 
     if body.schools is not None:
         plan = plan.model_copy(update={"schools": body.schools})
     answers = Answers(body.what, tuple(body.colours))
-    full = start_sequence(plan, answers, stock_of(shelf))
+    laid = start_sequence(plan, answers, stock_of(shelf))
     tell(0.5, "Seeing what it does on the piece")
-    return StartedOut(plan=full, cost=plan_cost(full, painter))
+    return StartedOut(plan=laid.plan, cost=plan_cost(laid.plan, painter), notes=list(laid.notes))
 
 
 def plan_cost(plan: Plan, painter: Painter) -> PlanCost:

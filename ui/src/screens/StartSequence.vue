@@ -174,7 +174,13 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="A scheme from three answers" width="940px" top="3vh" append-to-body>
+  <ElDialog
+    v-model="open"
+    title="A scheme from three answers"
+    width="940px"
+    top="3vh"
+    append-to-body
+  >
     <div class="start" data-test="start-sequence">
       <div class="asked">
         <label>
@@ -262,6 +268,9 @@ onBeforeUnmount(() => {
             {{ decimals(c.found.cost.ml, 1) }} ml mixed · {{ c.found.cost.findings }} to mind ·
             {{ share(c.found.cost.too_dark) }} darker and
             {{ share(c.found.cost.too_light) }} lighter than the light wants
+            <template v-if="c.found.notes.length"
+              ><br /><b>{{ c.found.notes.join(' ') }}</b></template
+            >
           </p>
           <button
             class="quiet-button"

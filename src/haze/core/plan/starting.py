@@ -32,12 +32,21 @@ What = Literal["figure", "bust", "vehicle", "terrain"]
 RUNGS = 4
 MOST_LADDER_SHELF = 60  # paints a ladder is looked for among, nearest in hue first
 LADDER_FILM_UM = 6.0
+OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 FINISH_OF: dict[str, TaskName] = {
     "figure": "matt",
     "bust": "satin",
     "vehicle": "satin",
     "terrain": "matt",
 }
+
+
+@dataclass(frozen=True, slots=True)
+class Started:
+    """A plan with its whole sequence, and what the shelf could not give."""
+
+    plan: Plan
+    notes: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +63,7 @@ class StepBuilder:
     def __init__(self, plan: Plan, stock: Stock) -> None:
         self.plan = plan.model_copy(update={"coats": []}, deep=True)
         self.stock = stock
+        self.notes: list[str] = []
         self.over = plan.piece.surface
 
     def spray(
@@ -114,6 +124,21 @@ class StepBuilder:
             )
         )
 
+    def clear(
+        self, goal: Array, *, but: PaintUsed | None = None, missing: str = "transparent paint"
+    ) -> PaintUsed:
+        """The transparent paint nearest to a colour; a note when it is of another hue."""
+        paint = _nearest(
+            self.stock, lambda p: _is_clear(p) and (but is None or p.id != but.id), goal, missing
+        )
+        own = oklab_of(np.clip(swatch_rgb(optics_of(paint)), 0, 1))
+        if float(np.hypot(*goal[1:])) > OTHER_CHROMA and _turn(own, goal) > OTHER_HUE:
+            self.notes.append(
+                f"The shelf has no {missing} of this hue; taken is {paint.name}. "
+                "Add one for a truer colour."
+            )
+        return paint
+
     def rest(self, minutes: float, name: str) -> None:
         """Leave it alone for a while."""
         self.plan.coats.append(
@@ -155,7 +180,7 @@ def _is_clear(paint: PaintUsed) -> bool:
     return paint.kind in ("transparent", "airbrush_acrylic") and is_clear(optics_of(paint))
 
 
-def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Plan:
+def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Started:
     """The plan with a complete sequence for its piece, by its schools.
 
     Parameters
@@ -174,7 +199,7 @@ def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Plan:
     finish = FINISH_OF[answers.what]
     wanted = {"matt": ("matt", "ultra_matt", "satin"), "satin": ("satin", "matt", "gloss")}[finish]
     seq.spray(finish, varnish_of(stock, wanted), ground_angles())
-    return seq.plan
+    return Started(seq.plan, tuple(dict.fromkeys(seq.notes)))
 
 
 def start_ground(plan: Plan, stock: Stock) -> Plan:
@@ -230,19 +255,14 @@ def _ab(chroma: float, hue: float) -> tuple[float, float]:
 def _colour(seq: StepBuilder, main: Array, answers: Answers) -> None:
     order = seq.plan.schools.order
     if order == "veil":
-        veil = _nearest(seq.stock, _is_clear, oklab_of(main), "transparent paint")
+        veil = seq.clear(oklab_of(main))
         every_side = [Angle(a, 35, 30) for a in (0.0, 120.0, 240.0)]
         seq.spray("veil", veil, every_side, film_um=7.0)
     elif order == "descend":
-        clear = _nearest(seq.stock, _is_clear, oklab_of(main), "transparent paint")
+        clear = seq.clear(oklab_of(main))
         seq.spray("veil", clear, [Angle(a, 30, 30) for a in (0.0, 120.0, 240.0)], film_um=6.0)
         low = anchors_from_one(main)[0]
-        darker = _nearest(
-            seq.stock,
-            lambda p: _is_clear(p) and p.id != clear.id,
-            oklab_of(low),
-            "dark transparent",
-        )
+        darker = seq.clear(oklab_of(low), but=clear, missing="dark transparent paint")
         below = [Angle(a, -20, 20) for a in (60.0, 180.0, 300.0)]
         seq.spray("tint", darker, below, film_um=3.0)
         seq.spray("tint", darker, [], aim=Aim(field="recesses"), film_um=5.0)
@@ -312,7 +332,7 @@ def _panel_fade(seq: StepBuilder, main: Array) -> None:
 def _more_colours(seq: StepBuilder, answers: Answers) -> None:
     colours = [decode_srgb(parse_hex(c, field="colours")) for c in answers.colours[1:3]]
     if colours:
-        tint = _nearest(seq.stock, _is_clear, oklab_of(colours[0]), "transparent paint")
+        tint = seq.clear(oklab_of(colours[0]))
         key = seq.plan.key_light
         away = [Angle((key.azimuth_deg + 360) % 360 - 180, -10, 18)]
         seq.spray("tint", tint, away, film_um=4.0)
