@@ -63,6 +63,7 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 	cd ui && npm run --silent typecheck
 
 test: chromium lint types src/haze/web/static/index.html
+	cd ui && npm run --silent test
 	$(BIN)/python -m pytest
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html

@@ -58,10 +58,10 @@ async function change(): Promise<void> {
   >
     <form class="bulk" data-test="bulk-edit" @submit.prevent="change">
       <label
-        ><span class="small">Maker</span><input class="text" v-model="maker" placeholder="as it is"
+        ><span class="small">Maker</span><input v-model="maker" class="text" placeholder="as it is"
       /></label>
       <label
-        ><span class="small">Range</span><input class="text" v-model="range" placeholder="as it is"
+        ><span class="small">Range</span><input v-model="range" class="text" placeholder="as it is"
       /></label>
       <label
         ><span class="small">Kind</span
@@ -86,11 +86,11 @@ async function change(): Promise<void> {
       >
       <label
         ><span class="small">Drop size, µl</span
-        ><input class="text" v-model="drop" inputmode="decimal" placeholder="as it is"
+        ><input v-model="drop" class="text" inputmode="decimal" placeholder="as it is"
       /></label>
       <label
         ><span class="small">Left, ml</span
-        ><input class="text" v-model="left" inputmode="decimal" placeholder="as it is"
+        ><input v-model="left" class="text" inputmode="decimal" placeholder="as it is"
       /></label>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
       <button class="quiet-button strong" type="submit">Change all {{ ids.length }}</button>

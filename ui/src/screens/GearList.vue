@@ -93,20 +93,20 @@ function drop(what: string, id: string): void {
         </p>
         <form @submit.prevent="addAirbrush">
           <input
-            class="text"
             v-model="airbrush.name"
+            class="text"
             required
             placeholder="Name"
             aria-label="Airbrush name"
           />
           <input
-            class="text"
             v-model="airbrush.needle"
+            class="text"
             inputmode="decimal"
             aria-label="Needle in mm"
           />
           mm
-          <input class="text" v-model="airbrush.cup" inputmode="decimal" aria-label="Cup in ml" />
+          <input v-model="airbrush.cup" class="text" inputmode="decimal" aria-label="Cup in ml" />
           ml
           <button class="quiet-button" type="submit">Add</button>
         </form>
@@ -123,8 +123,8 @@ function drop(what: string, id: string): void {
         </p>
         <form @submit.prevent="addThinner">
           <input
-            class="text"
             v-model="thinner.name"
+            class="text"
             required
             placeholder="Name"
             aria-label="Thinner name"
@@ -132,7 +132,7 @@ function drop(what: string, id: string): void {
           <select v-model="thinner.kind" aria-label="Kind of thinner">
             <option v-for="[id, label] in THINNERS" :key="id" :value="id">{{ label }}</option>
           </select>
-          <input class="text" v-model="thinner.drop" inputmode="decimal" aria-label="Drop in µl" />
+          <input v-model="thinner.drop" class="text" inputmode="decimal" aria-label="Drop in µl" />
           µl
           <button class="quiet-button" type="submit">Add</button>
         </form>
@@ -149,22 +149,22 @@ function drop(what: string, id: string): void {
         </p>
         <form @submit.prevent="addCompressor">
           <input
-            class="text"
             v-model="compressor.name"
+            class="text"
             required
             placeholder="Name"
             aria-label="Compressor name"
           />
           <input
-            class="text"
             v-model="compressor.psi"
+            class="text"
             inputmode="decimal"
             aria-label="Highest pressure in psi"
           />
           psi
           <input
-            class="text"
             v-model="compressor.tank"
+            class="text"
             inputmode="decimal"
             aria-label="Tank in litres"
           />

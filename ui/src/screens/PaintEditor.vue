@@ -100,16 +100,16 @@ function passes(count: number | null): string {
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
       <label
         ><span class="small">Name</span
-        ><input class="text" v-model="draft.name" required maxlength="120" aria-label="Name"
+        ><input v-model="draft.name" class="text" required maxlength="120" aria-label="Name"
       /></label>
       <div class="pair">
         <label
           ><span class="small">Maker</span
-          ><input class="text" v-model="draft.maker" maxlength="120" aria-label="Maker"
+          ><input v-model="draft.maker" class="text" maxlength="120" aria-label="Maker"
         /></label>
         <label
           ><span class="small">Range</span
-          ><input class="text" v-model="draft.range" maxlength="120" aria-label="Range"
+          ><input v-model="draft.range" class="text" maxlength="120" aria-label="Range"
         /></label>
       </div>
       <div class="pair">

@@ -1,0 +1,3 @@
+import { answer } from './server';
+
+globalThis.fetch = answer;
