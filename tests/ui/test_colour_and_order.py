@@ -66,6 +66,45 @@ def test_many_paints_change_alike(page: Page, demo) -> None:  # type: ignore[no-
     expect(page.get_by_text("5 of 90 paints")).to_be_visible()
 
 
+def test_a_change_on_the_shelf_is_undone_by_key_and_done_again_by_button(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_shelf(page, demo.address)
+    chip = page.get_by_role("button", name="Harbour Grey Oddmere")
+    page.get_by_label("Find", exact=True).fill("harbour")
+    chip.click()
+    editor = page.get_by_test_id("paint-editor")
+    editor.get_by_label("Name", exact=True).fill("Harbour Two")
+    editor.get_by_role("button", name="Keep").click()
+    changed = page.get_by_role("button", name="Harbour Two Oddmere")
+    expect(changed).to_be_visible()
+    page.get_by_role("heading", name="Shelf").click()
+    page.keyboard.press("Control+z")
+    expect(chip).to_be_visible()
+    expect(changed).to_be_hidden()
+    page.get_by_role("button", name="Redo").click()
+    expect(changed).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(chip).to_be_visible()
+
+
+def test_strength_is_learned_from_one_mix_with_white(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_shelf(page, demo.address)
+    page.get_by_role("button", name="Ensign Red Tolvane").click()
+    test = page.get_by_test_id("strength")
+    expect(test).to_contain_text("1 × usual")
+    test.locator("summary").click()
+    test.get_by_label("White", exact=True).select_option(label="Tern White")
+    colour = test.get_by_label("Colour of the dry mix", exact=True)
+    colour.fill("#f3f2ec")
+    colour.press("Enter")
+    test.get_by_role("button", name="Learn from this mix").click()
+    expect(test.get_by_role("alert")).to_contain_text("strength")
+    colour.fill("#d87a78")
+    colour.press("Enter")
+    test.get_by_role("button", name="Learn from this mix").click()
+    expect(test.get_by_role("status")).to_contain_text("One drop colours like")
+    expect(test.locator("summary")).not_to_contain_text("1 × usual")
+
+
 def test_a_table_is_looked_at_before_it_comes_in(page: Page, demo, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     table = tmp_path / "more.csv"
     table.write_text("name,maker,colour\nChart Red,Tolvane,#c01020\nBad,Tolvane,reddish\n")
@@ -259,6 +298,14 @@ def test_three_ways_to_prime_are_compared(page: Page, demo) -> None:  # type: ig
     expect(ways.get_by_alt_text("The values it leaves")).to_have_count(3, timeout=60_000)
     expect(ways).to_contain_text("outdoors or in a proper booth only")
     expect(ways).to_contain_text("vapour cartridge")
+
+
+def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
+    open_demo(page, demo.address, "Marrow")
+    page.keyboard.press("3")
+    page.get_by_test_id("priming").click()
+    expect(page.get_by_test_id("assumed")).to_contain_text("no light coat")
+    expect(page.get_by_alt_text("The values it leaves")).to_have_count(3, timeout=60_000)
 
 
 @pytest.mark.parametrize("theme", ["daylight", "lamp_off"])
