@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from haze.core.errors import CancelledError, HazeError, OutOfRangeError
 from haze.core.film.difference import oklab_of
-from haze.core.film.finish import inside_film
+from haze.core.film.finish import Finish, inside_film
 from haze.core.film.ladder import (
     EVEN,
     along,
@@ -44,9 +44,12 @@ def rgb(text: str) -> np.ndarray:
     return decode_srgb(parse_hex(text))
 
 
-def palette(colours: list[str] | tuple[str, ...] = SHELF, **more: object) -> Palette:
+def palette(
+    colours: list[str] | tuple[str, ...] = SHELF,
+    finishes: tuple[Finish, ...] = ("matt", "satin", "gloss"),
+) -> Palette:
     optics = [
-        paint_optics(c, opacity=OPACITIES[i % 4], finish=("matt", "satin", "gloss")[i % 3])
+        paint_optics(c, opacity=OPACITIES[i % 4], finish=finishes[i % len(finishes)])
         for i, c in enumerate(colours)
     ]
     drop = [50.0 if i % 3 else 45.0 for i in range(len(optics))]
@@ -62,16 +65,21 @@ def test_compositions_are_all_and_none_twice() -> None:
 
 
 @given(
-    st.lists(hexes, min_size=3, max_size=9, unique=True),
+    st.lists(hexes, min_size=3, max_size=18, unique=True),
+    st.sampled_from([("matt", "satin", "gloss"), ("matt",)]),
     hexes,
     st.sampled_from([None, 2.0, 7.0]),
     st.integers(2, 8),
 )
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=40, deadline=None)
 def test_the_pruned_search_equals_enumeration(
-    colours: list[str], target: str, film_um: float | None, most_drops: int
+    colours: list[str],
+    finishes: tuple[Finish, ...],
+    target: str,
+    film_um: float | None,
+    most_drops: int,
 ) -> None:
-    shelf = palette(colours)
+    shelf = palette(colours, finishes)
     over = None if film_um is None else Over(DARK, film_um)
     fast = nearest_mixes(rgb(target), shelf, over=over, most_drops=most_drops, keep=6)
     slow = every_mix(rgb(target), shelf, over=over, most_drops=most_drops)[:6]

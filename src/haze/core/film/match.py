@@ -413,7 +413,7 @@ class _Level:
 
 
 def _halves(row: Floats) -> Floats:
-    return np.ascontiguousarray(row.reshape(len(row), -1, 2).transpose(0, 2, 1))
+    return np.ascontiguousarray(row.reshape(len(row), row.shape[1] // 2, 2).transpose(0, 2, 1))
 
 
 class _Boxes:
