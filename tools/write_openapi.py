@@ -21,7 +21,8 @@ def document() -> str:
     with tempfile.TemporaryDirectory() as folder:
         bench = Bench(Path(folder))
         try:
-            return json.dumps(create_app(bench).api_doc, indent=1, sort_keys=True) + "\n"
+            described = create_app(bench, documented=True).api_doc
+            return json.dumps(described, indent=1, sort_keys=True) + "\n"
         finally:
             bench.close()
 

@@ -21,8 +21,14 @@ STATIC = Path(__file__).parent / "static"
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
-def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
-    """The application; one blueprint for each group of screens."""
+def create_app(
+    bench: Bench, *, extra_hosts: tuple[str, ...] = (), documented: bool = False
+) -> OpenAPI:
+    """The application; one blueprint for each group of screens.
+
+    Describing every route takes seconds, so only a `documented` application does it; the others
+    make one when they are asked for `/api/openapi.json`.
+    """
     app = OpenAPI(
         __name__,
         info=Info(title="Haze", version=__version__),
@@ -38,18 +44,19 @@ def create_app(bench: Bench, *, extra_hosts: tuple[str, ...] = ()) -> OpenAPI:
     problems.install(app)
     guard.install(app, extra_hosts=extra_hosts)
     for blueprint in (
-        plans_blueprint(bench),
-        pieces_blueprint(bench),
-        light_blueprint(bench),
-        colour_blueprint(bench),
-        shelf_blueprint(bench),
-        spray_blueprint(),
+        plans_blueprint(bench, documented=documented),
+        pieces_blueprint(bench, documented=documented),
+        light_blueprint(bench, documented=documented),
+        colour_blueprint(bench, documented=documented),
+        shelf_blueprint(bench, documented=documented),
+        spray_blueprint(documented=documented),
     ):
         app.register_api(blueprint)
 
     @app.get("/api/openapi.json", doc_ui=False)
     def openapi_document() -> dict[str, object]:
-        document: dict[str, object] = app.api_doc
+        described = app if documented else create_app(bench, documented=True)
+        document: dict[str, object] = described.api_doc
         return document
 
     @app.route("/", defaults={"path": ""})

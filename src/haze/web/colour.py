@@ -19,13 +19,14 @@ from haze.web.pieces import JobPath, PlanBody
 from haze.web.problems import Problem
 
 
-def colour_blueprint(bench: Bench) -> APIBlueprint:
+def colour_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes for colours and the order of a plan."""
     api = APIBlueprint(
         "colour",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="colour")],
+        doc_ui=documented,
         abp_responses={404: Problem, 422: Problem},
     )
 

@@ -21,13 +21,14 @@ from haze.web.pieces import JobPath, PlanBody
 from haze.web.problems import Problem
 
 
-def light_blueprint(bench: Bench) -> APIBlueprint:
+def light_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/light, /api/parts and /api/angles."""
     api = APIBlueprint(
         "light",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="light")],
+        doc_ui=documented,
         abp_responses={404: Problem, 422: Problem},
     )
 

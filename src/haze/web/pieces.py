@@ -76,13 +76,14 @@ class ColoursBody(Strict):
     look: Look = "as_painted"
 
 
-def pieces_blueprint(bench: Bench) -> APIBlueprint:
+def pieces_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes for meshes, pieces, jobs and colours."""
     api = APIBlueprint(
         "pieces",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="pieces")],
+        doc_ui=documented,
         abp_responses={404: Problem, 422: Problem},
     )
 

@@ -45,13 +45,14 @@ class Emptied(BaseModel):
     deleted: int
 
 
-def plans_blueprint(bench: Bench) -> APIBlueprint:
+def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/plans."""
     api = APIBlueprint(
         "plans",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="plans")],
+        doc_ui=documented,
         abp_responses={404: Problem, 409: Problem, 422: Problem},
     )
     db = bench.db

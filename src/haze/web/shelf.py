@@ -48,13 +48,14 @@ class ImportQuery(BaseModel):
     apply: bool = False
 
 
-def shelf_blueprint(bench: Bench) -> APIBlueprint:
+def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes for what stands on the shelf, and for settings."""
     api = APIBlueprint(
         "shelf",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="shelf")],
+        doc_ui=documented,
         abp_responses={404: Problem, 422: Problem},
     )
     db = bench.db

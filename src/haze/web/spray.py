@@ -15,13 +15,14 @@ class RecipeAnswer(RootModel[RecipeOut | RecipeNone]):
     """A recipe, or why there is none."""
 
 
-def spray_blueprint() -> APIBlueprint:
+def spray_blueprint(*, documented: bool) -> APIBlueprint:
     """Routes that compute without a plan."""
     api = APIBlueprint(
         "spray",
         __name__,
         url_prefix="/api",
         abp_tags=[Tag(name="spray")],
+        doc_ui=documented,
         abp_responses={422: Problem},
     )
 
