@@ -37,7 +37,7 @@ def figure(page: Page, address: str) -> None:
     page.keyboard.press("Escape")
     pictures.first.wait_for(state="hidden")
     page.keyboard.press("3")
-    page.get_by_test_id("layer-8").click()
+    page.get_by_test_id("layer-11").click()
     shoot(page, "coats")
     page.get_by_test_id("layer-4").click()
     page.keyboard.press("a")

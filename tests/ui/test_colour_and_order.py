@@ -205,10 +205,10 @@ def test_a_ladder_is_built_and_put_on_the_piece(page: Page, demo) -> None:  # ty
     expect(drawer.get_by_role("table", name="Rungs").get_by_role("row")).to_have_count(5)
     drawer.get_by_test_id("put-on").click()
     expect(drawer).to_be_hidden()
-    expect(page.get_by_test_id("layer-13")).to_be_visible()
+    expect(page.get_by_test_id("layer-16")).to_be_visible()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("Control+z")
-    expect(page.get_by_test_id("layer-13")).to_be_hidden()
+    expect(page.get_by_test_id("layer-16")).to_be_hidden()
 
 
 def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
@@ -228,7 +228,7 @@ def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo) -> None: 
     page.get_by_role("button", name="Hear it again").click()
     expect(finding).to_be_visible()
     finding.get_by_role("button", name="Add a mid tone under it").click()
-    expect(page.get_by_test_id("layer-10")).to_be_visible()
+    expect(page.get_by_test_id("layer-13")).to_be_visible()
     expect(finding).to_be_hidden()
     for _ in range(5):
         page.keyboard.press("Control+z")

@@ -73,7 +73,7 @@ def test_the_demo_shows_the_warden_coat_by_coat(page: Page, demo) -> None:  # ty
     assert len(set(seen)) == 10
     expect(page.get_by_text("bare piece", exact=True)).to_be_visible()
     page.keyboard.press("]")
-    expect(page.get_by_text("after step 1 of 9")).to_be_visible()
+    expect(page.get_by_text("after step 1 of 12")).to_be_visible()
 
 
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
@@ -126,7 +126,7 @@ def test_keys_lead_through_the_steps_and_looks(page: Page, demo) -> None:  # typ
     for key, heading in (
         ("1", "Harbour warden"),
         ("2", "Show side"),
-        ("4", "Quay Matt"),
+        ("4", "Quay Satin"),
         ("5", "Run sheet"),
     ):
         page.keyboard.press(key)
@@ -256,21 +256,21 @@ def test_a_coat_is_added_moved_and_removed(page: Page, demo) -> None:  # type: i
     page.get_by_role("button", name="Add a step").click()
     page.get_by_role("dialog").get_by_label("Paint").click()
     page.get_by_role("option", name="Violet Hour Brindlecot").click()
-    page.get_by_role("button", name="Add over Quay Matt").click()
-    expect(page.get_by_test_id("layer-10")).to_contain_text("Violet Hour")
+    page.get_by_role("button", name="Add over Quay Satin").click()
+    expect(page.get_by_test_id("layer-13")).to_contain_text("Violet Hour")
     page.get_by_role("button", name="Down").click()
-    expect(page.get_by_test_id("layer-9")).to_contain_text("Violet Hour")
+    expect(page.get_by_test_id("layer-12")).to_contain_text("Violet Hour")
     page.get_by_role("button", name="Again").click()
-    expect(page.get_by_test_id("layer-10")).to_contain_text("Violet Hour")
+    expect(page.get_by_test_id("layer-13")).to_contain_text("Violet Hour")
     page.get_by_test_id("switch").click()
-    expect(page.get_by_test_id("layer-10")).to_contain_text("left out")
+    expect(page.get_by_test_id("layer-13")).to_contain_text("left out")
     page.get_by_role("button", name="Remove").first.click()
     page.get_by_role("button", name="Down").click()
     page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
-    page.get_by_test_id("layer-9").click()
+    page.get_by_test_id("layer-12").click()
     page.get_by_role("button", name="Remove").first.click()
-    expect(page.get_by_test_id("layer-11")).to_be_hidden()
+    expect(page.get_by_test_id("layer-14")).to_be_hidden()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
 
 

@@ -52,18 +52,25 @@ class NamedBuilder(StepBuilder):
 
 
 def _wardens(plan: Plan, stock: Stock) -> Plan:
-    """Three-tone, a veil, the rose of dawn, and the shimmer of the pool on boots and hem."""
+    """Three-tone, a veil, the rose of dawn, a wet base, the pool on boots and hem."""
     b = NamedBuilder(plan, stock)
     b.spray("prime", b.paint("Bilge Black"), ground_angles())
-    b.spray("light", b.paint("Slate"), FROM_DAWN, film_um=4.0)
-    b.spray("light", b.paint("Pewter Rain"), [Angle(48, 50, 10)], film_um=2.0)
-    b.spray("light", b.paint("Tern White"), OVERHEAD, film_um=7.0)
+    b.spray("light", b.paint("Slate"), [Angle(72, 38, 12)], film_um=4.0)
+    b.spray("light", b.paint("Pewter Rain"), [Angle(70, 58, 9)], film_um=2.0)
+    b.spray("light", b.paint("Tern White"), [Angle(55, 72, 8)], film_um=6.0)
     b.spray("veil", b.paint("Lamp Amber"), EVERY_SIDE, film_um=8.0)
-    b.spray("tint", b.paint("Dawn Rose"), [Angle(75, 15, 14)], film_um=4.0)
+    b.spray("tint", b.paint("Dawn Rose"), [Angle(95, 5, 14)], film_um=6.0)
+    base = Aim(field="part", part="base", margin_mm=0)
+    stone = [(b.paint("Shoal Blue"), 1)]
+    b.spray(
+        "cover", b.paint("Bottle Dark"), [], aim=base, film_um=6.0, also=stone, name="Wet stone"
+    )
+    b.rest(120, "Stone dries")
+    b.hand("dry_brush", b.paint("Shoal Blue"), strength=0.4, aim=base)
     pool = Aim(field="glow", light="pool")
-    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=9.0, name="Pool, white hot")
+    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=8.0, name="Pool, white hot")
     b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=16.0)
-    b.spray("matt", b.paint("Quay Matt"), ground_angles())
+    b.spray("satin", b.paint("Quay Satin"), ground_angles())
     return b.plan
 
 
@@ -181,7 +188,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
         "warden",
         6,
         (
-            DAWN,
+            DAWN.model_copy(update={"azimuth_deg": 72.0}),
             HAZE,
             GlowLight(
                 id="lamp",
@@ -197,7 +204,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
                 name="Tide pool",
                 at=[-15, -14, 3],
                 radius_mm=2.5,
-                reach_mm=10,
+                reach_mm=12,
                 colour="#7fe3d6",
             ),
         ),

@@ -254,7 +254,7 @@ class Studio:
             return fields.near_part(self.surface, inside, fade=aim.margin_mm / scale)
         light = next(g for g in plan.lights if g.id == aim.light)
         assert light.kind == "glow"
-        return np.clip(self.glow_of(light, plan.piece.height_mm), 0.0, 1.0)
+        return fields.round_glow(self.glow_of(light, plan.piece.height_mm))
 
     def brushed(self, plan: Plan, step: HandStep) -> Floats:
         """(n,) float32 [0..1]: where a step by hand leaves its paint."""

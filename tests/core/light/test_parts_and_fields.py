@@ -219,3 +219,11 @@ def test_what_lands_is_limited_by_reach_and_by_the_part_that_is_there(box: Surfa
     got = fields.landed(box, np.ones(n, np.float32), sigma=2.0, sees=sees, members=only)
     assert got[~only].max() == 0
     assert np.all(got <= sees + 1e-6)
+
+
+def test_a_coat_round_a_glow_leaves_dark_what_is_hardly_lit() -> None:
+    glow = np.array([0.0, 0.05, 0.08, 0.25, 1.0, 4.0], dtype=np.float32)
+    field = fields.round_glow(glow)
+    assert field[:3].tolist() == [0, 0, 0]
+    assert 0 < field[3] < glow[3]
+    assert field[4:].tolist() == [1, 1]

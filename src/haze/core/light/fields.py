@@ -17,6 +17,7 @@ Array = NDArray[np.float64]
 Floats = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
+FAINT = 0.08  # of a glow at its reach: what it hardly lights is left dark (judged)
 RECESS_FROM, RECESS_FULL = 0.25, 0.7  # cavity where a recess begins and where it is full (judged)
 EDGE_FULL = 0.25  # bend [1/unit] of a full edge (judged)
 EDGE_BLUR = 1.2  # [units] over which an edge is felt
@@ -29,6 +30,16 @@ def rise(value: Array | Floats, low: float, high: float) -> Floats:
     """Smooth step from 0 at low to 1 at high."""
     t = np.clip((value - low) / (high - low), 0.0, 1.0)
     return np.asarray(t * t * (3 - 2 * t), dtype=np.float32)
+
+
+def round_glow(glow: Floats) -> Floats:
+    """(n,) float32 [0..1]: where a coat round a glow goes; what it hardly lights stays dark.
+
+    Parameters
+    ----------
+    glow : (n,) float32, 1 square to the glow at its reach
+    """
+    return np.asarray(np.clip((glow - FAINT) / (1 - FAINT), 0, 1), dtype=np.float32)
 
 
 def recesses(openness: Floats) -> Floats:
