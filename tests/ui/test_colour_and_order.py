@@ -258,7 +258,7 @@ def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo) -> None: 
     open_demo(page, demo.address)
     page.get_by_role("button", name="Add a step").click()
     page.get_by_role("dialog").get_by_text("Light: a lighter coat from the light").click()
-    page.get_by_role("option", name="Dry brush").click()
+    page.get_by_role("option", name="Dry brush", exact=True).click()
     page.get_by_role("dialog").get_by_label("Paint").click()
     page.get_by_role("option", name="Gull Wing Oddmere").click()
     page.get_by_role("button", name="Add over").click()
@@ -304,7 +304,7 @@ def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo) 
     open_demo(page, demo.address, "Marrow")
     page.keyboard.press("3")
     page.get_by_test_id("priming").click()
-    expect(page.get_by_test_id("assumed")).to_contain_text("no light coat")
+    expect(page.get_by_test_id("assumed")).to_contain_text("no light coat", timeout=60_000)
     expect(page.get_by_alt_text("The values it leaves")).to_have_count(3, timeout=60_000)
 
 

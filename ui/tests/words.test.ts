@@ -34,6 +34,7 @@ describe('numbers', () => {
     expect(decimals(1234.567, 1).replace(',', '.')).toBe('1234.6');
     expect(decimals(2, 2)).toBe('2');
     expect(share(0.626)).toBe('63 %');
+    expect([share(0), share(0.001), share(0.006)]).toEqual(['0 %', '< 1 %', '1 %']);
   });
 
   it('tell pressure in the unit that was chosen, and the other one', () => {

@@ -30,6 +30,7 @@ export function clock(seconds: number): string {
 }
 
 export function share(value: number): string {
+  if (value > 0 && value < 0.005) return '< 1 %';
   return `${Math.round(value * 100)} %`;
 }
 
