@@ -9,7 +9,7 @@ import trimesh
 from haze.core.errors import CancelledError, HazeError
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.spectra import decode_srgb, parse_hex
-from haze.core.plan.document import KeyLight, Plan, Schools
+from haze.core.plan.document import HandStep, KeyLight, Plan, Schools
 from haze.formats.meshes import write_stl
 from haze.service import plans
 from haze.service.bench import Bench
@@ -388,3 +388,14 @@ def test_one_changed_colour_keeps_every_film(plan: Plan, painter: Painter) -> No
     assert all(a is b for a, (b, _) in zip(films, again, strict=True))
     assert other.key_light == plan.key_light
     assert isinstance(plan.lights[0], KeyLight)
+
+
+def test_a_core_sample_leaves_out_what_leaves_no_paint(plan: Plan, painter: Painter) -> None:
+    rested = plan.model_copy(deep=True)
+    rested.coats.insert(1, HandStep(id="rest", name="Rest", role="rest", minutes=30))
+    body = SampleBody(plan=rested, at=[0, 0, 24])
+    assert "rest" not in {layer.step for layer in take_sample(body, painter).layers}
+    with_rest = take_sample(body, painter)
+    without = take_sample(SampleBody(plan=plan, at=[0, 0, 24]), painter)
+    assert with_rest.layers[-1].colour == without.layers[-1].colour
+    assert with_rest.total_um == pytest.approx(without.total_um)

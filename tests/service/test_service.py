@@ -51,6 +51,13 @@ def test_a_new_plan_has_four_clean_coats(started: PlanView, painter: Painter) ->
     assert work.area_cm2 == pytest.approx(11.6, rel=0.02)
     assert all(c.cup.poured[0].role == "thinner" for c in work.coats)
     assert work.coats[0].layer.covered_share > work.coats[2].layer.covered_share
+    for told in work.coats:
+        whole, parts = told.layer, told.layer.parts
+        assert 0 <= whole.covered_share <= 1
+        assert 0 <= whole.landed_share <= 1
+        assert min(p.landed_share for p in parts) <= whole.landed_share + 1e-6
+        assert max(p.landed_share for p in parts) >= whole.landed_share - 1e-6
+        assert whole.bare_cm2 == pytest.approx(sum(p.bare_cm2 for p in parts), abs=1e-3)
     assert work.coats[3].layer.transparent
     assert not work.coats[0].layer.transparent
     for shares in (work.light.show, work.light.around):

@@ -66,6 +66,8 @@ def take_sample(body: SampleBody, painter: Painter) -> SampleOut:
     for step, (film, skin) in zip(plan.coats, painter.layers(plan, len(plan.coats)), strict=True):
         um = float(film[at])
         total += um
+        if step.kind == "hand" and step.paint is None:
+            continue  # a rest or a mask leaves nothing to look at
         rgb = _rgb(skin, at)
         layers.append(
             SampleLayer(

@@ -51,6 +51,7 @@ class PartLayer(BaseModel):
     """What one coat does on one part; bare counts all coats so far."""
 
     part: str
+    landed_share: float
     covered_share: float
     bare_cm2: float
 
@@ -75,12 +76,13 @@ class PanelFitView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """One layer of the film column."""
+    """One layer of the film column; it lands where it leaves at least 1 µm."""
 
     dry_um: float
     over_dark: str
     over_light: str
     transparent: bool
+    landed_share: float
     covered_share: float
     bare_cm2: float
     parts: list[PartLayer]
@@ -217,18 +219,25 @@ def _layer(
 ) -> LayerView:
     rgb = _halves(step, painter, below, square_um)
     dark, light = lab_of(rgb)
-    told = np.stack([np.ones_like(film), film >= 0.5 * square_um, bare(total)]).astype(np.float32)
-    whole, covered, still_bare = told @ areas_cm2.T
-    share = covered / np.maximum(whole, 1e-9)
+    told = [np.ones_like(film), ~bare(film), film >= 0.5 * square_um, bare(total)]
+    sums = np.stack(told).astype(np.float32) @ areas_cm2.T
+    landed, covered = sums[1:3] / np.maximum(sums[0], 1e-9)
+    still_bare = sums[3]
     return LayerView(
         dry_um=square_um,
         over_dark=to_hex(rgb[0]),
         over_light=to_hex(rgb[1]),
         transparent=float(ciede2000(dark, light)) > TRANSPARENT_ABOVE,
-        covered_share=float(share[0]),
+        landed_share=float(landed[0]),
+        covered_share=float(covered[0]),
         bare_cm2=float(still_bare[0]),
         parts=[
-            PartLayer(part=part.id, covered_share=float(share[i]), bare_cm2=float(still_bare[i]))
+            PartLayer(
+                part=part.id,
+                landed_share=float(landed[i]),
+                covered_share=float(covered[i]),
+                bare_cm2=float(still_bare[i]),
+            )
             for i, part in enumerate(parts, start=1)
         ],
         uneven=_uneven(step, painter, film, parts) if step.kind == "spray" else [],

@@ -192,7 +192,8 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
         >from {{ stations.length === 1 ? 'one station' : `${stations.length} stations` }}</template
       >
       <template v-if="store.coatWorkings">
-        · covers {{ share(store.coatWorkings.layer.covered_share) }} ·
+        · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
+        {{ share(store.coatWorkings.layer.covered_share) }} ·
         {{ decimals(store.coatWorkings.layer.bare_cm2, 1) }} cm² still bare
       </template>
     </p>
@@ -271,6 +272,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
       <thead>
         <tr class="small">
           <th>part</th>
+          <th class="number">lands on</th>
           <th class="number">covers</th>
           <th class="number">still bare</th>
         </tr>
@@ -278,6 +280,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
       <tbody>
         <tr v-for="r in perPart" :key="r.part">
           <td>{{ r.name }}</td>
+          <td class="number">{{ share(r.landed_share) }}</td>
           <td class="number">{{ share(r.covered_share) }}</td>
           <td class="number">{{ decimals(r.bare_cm2, 1) }} cm²</td>
         </tr>

@@ -38,8 +38,8 @@ function setPaint(id: string): void {
   <h2>{{ step.name }}</h2>
   <p class="small">
     {{ stepWords(step) }}, by hand<template v-if="work?.layer">
-      · {{ decimals(work.layer.dry_um, 1) }} µm · covers
-      {{ share(work.layer.covered_share) }}</template
+      · {{ decimals(work.layer.dry_um, 1) }} µm · lands on
+      {{ share(work.layer.landed_share) }}</template
     >
   </p>
   <p>{{ work?.words }}</p>
