@@ -306,11 +306,6 @@ label {
   display: grid;
   gap: 2px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-}
 .working {
   display: grid;
   gap: 6px;

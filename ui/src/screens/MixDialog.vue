@@ -200,11 +200,6 @@ label {
   display: grid;
   gap: 2px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-}
 .found {
   display: grid;
   gap: 10px;

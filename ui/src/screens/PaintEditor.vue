@@ -242,9 +242,4 @@ label {
   display: grid;
   gap: 2px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-}
 </style>

@@ -366,8 +366,6 @@ h1 {
   min-height: 0;
 }
 .pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
   gap: 12px;
 }
 .trash {

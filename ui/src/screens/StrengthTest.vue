@@ -123,11 +123,6 @@ label {
   display: grid;
   gap: 2px;
 }
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-}
 .mixes {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
