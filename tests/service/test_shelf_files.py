@@ -123,6 +123,7 @@ def test_an_import_that_breaks_off_leaves_nothing(
         (b"\xfa\xfb\xfc", "not text in UTF-8"),
         (b"name,colour\n" + b"x,#000000\n" * 5001, "at most 5000"),
         (b"x" * (5 * 2**20), "over 4 MiB"),
+        (b"name,colour\n" + b"y" * 200_000, "Line 2 of the file is no line of a table"),
     ],
 )
 def test_a_file_that_is_no_shelf_is_refused_by_name(bench: Bench, data: bytes, said: str) -> None:
@@ -137,6 +138,19 @@ def test_columns_are_written_as_they_are_read() -> None:
     assert line.cells["name"] == 'Grey, "wet"'
     assert line.cells["ml_left"] == "2.5"
     assert line.cells["maker"] == ""
+
+
+@pytest.mark.parametrize("ending", ["\n", "\r\n", "\r"])
+def test_lines_may_end_as_any_program_ends_them(ending: str) -> None:
+    text = ending.join(["name,colour", "Slate,#445566", '"Grey, wet",#808080', ""])
+    found = read_lines(text.encode())
+    assert [line.cells["name"] for line in found] == ["Slate", "Grey, wet"]
+    assert [line.number for line in found] == [2, 3]
+
+
+TABLE_LIKE = st.lists(
+    st.sampled_from([b"name", b"colour", b",", b";", b'"', b"\r", b"\n", b"\0", b"#8080", b" "])
+).map(b"".join)
 
 
 @given(st.lists(st.tuples(words, hexes), max_size=20), words)
@@ -171,8 +185,8 @@ def test_a_palette_of_another_form_is_refused(data: bytes, said: str) -> None:
         read_palette(data)
 
 
-@given(st.binary(max_size=300))
-@settings(max_examples=80, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.one_of(st.binary(max_size=300), TABLE_LIKE, TABLE_LIKE.map(b"name,colour\n".__add__)))
+@settings(max_examples=200, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_any_bytes_are_refused_or_read_never_worse(data: bytes) -> None:
     for read in (read_lines, read_palette):
         try:

@@ -9,8 +9,12 @@ import csv
 import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from haze.core.errors import HazeError
+
+if TYPE_CHECKING:
+    from _csv import Reader
 
 COLUMNS = (
     "maker",
@@ -47,12 +51,22 @@ def read_lines(data: bytes) -> list[Line]:
     """Lines of a shelf file; `HazeError` says what a file must be."""
     if len(data) > MOST_BYTES:
         raise HazeError(f"The file is over {MOST_BYTES // 2**20} MiB; a shelf is far smaller.")
-    text = _decoded(data)
-    first = text.lstrip().split("\n", 1)[0]
-    if not first.strip():
+    text = _decoded(data).lstrip()
+    if not text:
         raise HazeError("The file is empty; its first line must name the columns.")
+    first = text.splitlines()[0]
     delimiter = max(DELIMITERS, key=first.count)
-    rows = csv.reader(io.StringIO(text.lstrip()), delimiter=delimiter)
+    rows = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+    try:
+        return _lines(rows, comma=delimiter != ",")
+    except csv.Error as error:
+        raise HazeError(
+            f"Line {rows.line_num} of the file is no line of a table ({error}); quotes must come "
+            "in pairs, and a cell must stay under 131,072 letters."
+        ) from None
+
+
+def _lines(rows: Reader, *, comma: bool) -> list[Line]:
     heading = [name.strip().lower().replace(" ", "_") for name in next(rows)]
     missing = [name for name in NEEDED if name not in heading]
     if missing:
@@ -64,7 +78,7 @@ def read_lines(data: bytes) -> list[Line]:
     if unknown:
         raise HazeError(f"There is no column {unknown[0]!r}; accepted are {', '.join(COLUMNS)}.")
     found = [
-        Line(rows.line_num, _cells(heading, row, comma=delimiter != ","))
+        Line(rows.line_num, _cells(heading, row, comma=comma))
         for row in rows
         if any(cell.strip() for cell in row)
     ]
