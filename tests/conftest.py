@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from pathlib import Path
 
+import hypothesis
 import numpy as np
 import pytest
 import trimesh
@@ -13,6 +15,11 @@ from haze.core.light.mesh import PreparedMesh, RawMesh, prepare
 from haze.core.light.visibility import visibility_table
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
+
+# the same examples on every run; HYPOTHESIS_PROFILE=default looks for new ones
+hypothesis.settings.register_profile("repeatable", derandomize=True)
+if "HYPOTHESIS_PROFILE" not in os.environ:
+    hypothesis.settings.load_profile("repeatable")
 
 
 def raw(mesh: trimesh.Trimesh) -> RawMesh:
