@@ -29,8 +29,9 @@ from serving import browsing, open_demo, served
 
 from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.kubelka_munk import film as film64
-from haze.core.film.match import Over, Palette, every_mix, nearest_mixes
+from haze.core.film.match import every_mix, nearest_mixes
 from haze.core.film.paint import paint_optics
+from haze.core.film.palette import Over, Palette
 from haze.core.film.spectra import decode_srgb, parse_hex, rgb_of, spectrum_of_hex, to_hex
 from haze.core.film.stack import add_coat, encode_bytes, linear_rgb, start_ground
 from haze.core.light.angles import (

@@ -21,15 +21,7 @@ from haze.core.film.ladder import (
     paints_for,
     with_rest,
 )
-from haze.core.film.match import (
-    MOST_DROPS,
-    MOST_PAINTS,
-    Candidate,
-    Over,
-    Palette,
-    mix_rgb,
-    nearest_mixes,
-)
+from haze.core.film.match import MOST_DROPS, MOST_PAINTS, nearest_mixes
 from haze.core.film.overshoot import Film, after_films, aim_before
 from haze.core.film.paint import (
     Opacity,
@@ -39,6 +31,7 @@ from haze.core.film.paint import (
     paint_optics,
     swatch_rgb,
 )
+from haze.core.film.palette import Candidate, Over, Palette, mix_rgb
 from haze.core.film.spectra import decode_srgb, parse_hex, spectrum_of_hex, to_hex
 from haze.core.plan.amounts import CUP_REST_ML
 from haze.core.plan.document import Hex

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from haze.core.errors import CancelledError, HazeError
-from haze.core.film.match import Palette
+from haze.core.film.palette import Palette
 from haze.core.light.angles import find_share
 from haze.core.plan.document import Coat, Identity, MixPart, PaintUsed, Plan
 from haze.core.plan.drafts import Angle

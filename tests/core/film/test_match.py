@@ -21,15 +21,9 @@ from haze.core.film.ladder import (
     rungs_needed,
     with_rest,
 )
-from haze.core.film.match import (
-    Over,
-    Palette,
-    compositions,
-    every_mix,
-    mix_rgb,
-    nearest_mixes,
-)
+from haze.core.film.match import every_mix, nearest_mixes
 from haze.core.film.paint import OPACITIES, masstone_rgb, metallic, paint_optics
+from haze.core.film.palette import Over, Palette, compositions, mix_rgb
 from haze.core.film.spectra import decode_srgb, parse_hex, spectrum_of_hex
 
 SHELF = (

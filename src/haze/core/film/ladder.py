@@ -19,8 +19,9 @@ from haze.core.film.difference import hue_turn, lightness_of, oklab_of, oklch_of
 from haze.core.film.finish import outside_film
 from haze.core.film.gamut import most_chroma, rgb_of_oklch
 from haze.core.film.kubelka_munk import film
-from haze.core.film.match import Palette, compositions, nearest_mixes
+from haze.core.film.match import nearest_mixes
 from haze.core.film.paint import film_over, masstone_rgb
+from haze.core.film.palette import Palette, compositions
 from haze.core.film.spectra import LUMINANCE, rgb_of
 
 Array = NDArray[np.float64]

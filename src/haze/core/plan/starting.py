@@ -16,8 +16,8 @@ from haze.core.errors import HazeError
 from haze.core.film.difference import hue_turn, oklab_of, oklch_of
 from haze.core.film.finish import inside_film
 from haze.core.film.ladder import anchors_from_one, find_ladder
-from haze.core.film.match import Palette
 from haze.core.film.paint import is_clear, masstone_rgb, swatch_rgb
+from haze.core.film.palette import Palette
 from haze.core.film.spectra import decode_srgb, parse_hex, spectrum_of_hex
 from haze.core.plan.document import Aim, Coat, HandStep, MixPart, PaintUsed, Plan
 from haze.core.plan.drafts import Angle, ground_angles
