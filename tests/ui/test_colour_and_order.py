@@ -237,12 +237,12 @@ def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo) -> None: 
 
 def test_core_samples_are_taken_by_click_and_key_and_pinned(page: Page, demo) -> None:  # type: ignore[no-untyped-def]
     open_demo(page, demo.address)
-    page.get_by_text("clean", exact=True).first.wait_for()  # a sample needs the plan worked out
     box = page.get_by_test_id("piece").bounding_box()
     assert box is not None
     page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + box["height"] * 0.52)
     samples = page.get_by_test_id("samples")
-    expect(samples.get_by_role("table", name="Sample 1")).to_contain_text("Bilge Black")
+    first = samples.get_by_role("table", name="Sample 1")
+    expect(first).to_contain_text("Bilge Black", timeout=30_000)  # a first plan is worked out
     page.keyboard.press("c")
     expect(samples.get_by_role("table", name="Sample 2")).to_contain_text("bare surface")
     samples.get_by_role("button", name="Mix this colour").first.click()

@@ -7,7 +7,7 @@ import { sentence, takeBytes, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import { LEGENDS, LOOKS, usePlan } from '@/stores/plan';
 
-import { Frame } from './frame';
+import { Frame, type Point } from './frame';
 import { PieceScene } from './piece-scene';
 import { usePiece } from './use-piece';
 import { useSmooth } from './use-smooth';
@@ -137,11 +137,19 @@ const MOST_SAMPLES = 4;
 /** Take a core sample there; the oldest gives way when there are many. */
 function sample(x: number, y: number): boolean {
   const at = props.samples && scene.value?.pick(x, y);
-  if (!at || !frame.value) return false;
-  const kept = store.samples.slice(-(MOST_SAMPLES - 1));
-  store.samples = [...kept, { at: frame.value.toFile(at), found: null }];
+  if (!at) return false;
+  take(at);
   return true;
 }
+/** A sample that was asked for before the plan is worked out waits for it. */
+let waiting: Point | null = null;
+function take(at: Point): void {
+  waiting = frame.value ? null : at;
+  if (!frame.value) return;
+  const kept = store.samples.slice(-(MOST_SAMPLES - 1));
+  store.samples = [...kept, { at: frame.value.toFile(at), found: null }];
+}
+watch(frame, () => waiting && take(waiting));
 
 let last: { x: number; y: number } | null = null;
 let pressed = { x: 0, y: 0, moved: false };
