@@ -14,7 +14,7 @@ from haze.core.plan.document import MixPart, PaintUsed
 from haze.service.bench import Bench
 from haze.service.chips import GREY_CHROMA, MixBody, MixLook, PaintOnShelf, mix_look
 from haze.service.shelf import Shelf, screen
-from haze.service.strength import TestMix, strength_from
+from haze.service.strength import WhiteMix, strength_from
 from haze.service.swatch_photo import PhotoPick, pick_from_photo
 
 
@@ -94,7 +94,7 @@ def test_a_strength_is_found_again_from_the_mix_it_makes(
     seen = mix_look(
         MixBody(parts=[MixPart(paint=strong, drops=2), MixPart(paint=white, drops=3)])
     ).own
-    test = TestMix(paint=on_shelf(paint), white=white, paint_drops=2, white_drops=3, colour=seen)
+    test = WhiteMix(paint=on_shelf(paint), white=white, paint_drops=2, white_drops=3, colour=seen)
     found = strength_from(test)
     assert found.strength == pytest.approx(true, rel=0.08)
     assert np.abs(parse_hex(found.after) - parse_hex(seen)).max() * 255 <= 3
@@ -103,8 +103,8 @@ def test_a_strength_is_found_again_from_the_mix_it_makes(
 
 def test_drop_size_counts_in_a_test_mix(shelf: Shelf) -> None:
     white, red = named(shelf, "Tern White"), named(shelf, "Ensign Red")
-    small = TestMix(paint=on_shelf(red, drop_ul=25), white=white, colour="#c8696b")
-    usual = TestMix(paint=on_shelf(red, drop_ul=50), white=white, colour="#c8696b")
+    small = WhiteMix(paint=on_shelf(red, drop_ul=25), white=white, colour="#c8696b")
+    usual = WhiteMix(paint=on_shelf(red, drop_ul=50), white=white, colour="#c8696b")
     ratio = strength_from(small).strength / strength_from(usual).strength
     assert ratio == pytest.approx(2, rel=0.05)
 
@@ -112,15 +112,15 @@ def test_drop_size_counts_in_a_test_mix(shelf: Shelf) -> None:
 def test_a_test_mix_that_tells_nothing_is_refused(shelf: Shelf) -> None:
     white, red = named(shelf, "Tern White"), named(shelf, "Ensign Red")
     with pytest.raises(HazeError, match="another paint"):
-        strength_from(TestMix(paint=on_shelf(red), white=red, colour="#c8696b"))
+        strength_from(WhiteMix(paint=on_shelf(red), white=red, colour="#c8696b"))
     steel = named(shelf, "Bright Steel")
     with pytest.raises(HazeError, match="flake"):
-        strength_from(TestMix(paint=on_shelf(steel), white=white, colour="#c8c8c8"))
+        strength_from(WhiteMix(paint=on_shelf(steel), white=white, colour="#c8c8c8"))
     with pytest.raises(HazeError, match=r"strength"):
-        strength_from(TestMix(paint=on_shelf(red), white=white, colour=white.masstone))
+        strength_from(WhiteMix(paint=on_shelf(red), white=white, colour=white.masstone))
 
 
 def test_a_mix_of_another_hue_is_told(shelf: Shelf) -> None:
     white, red = named(shelf, "Tern White"), named(shelf, "Ensign Red")
-    found = strength_from(TestMix(paint=on_shelf(red), white=white, colour="#b89a4b"))
+    found = strength_from(WhiteMix(paint=on_shelf(red), white=white, colour="#b89a4b"))
     assert "not between these two paints" in found.words

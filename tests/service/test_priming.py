@@ -58,6 +58,17 @@ def test_three_ways_to_prime_are_told_apart(plan: Plan, painter: Painter) -> Non
         assert w.contrast == pytest.approx(w.whitest - w.darkest)
 
 
+def test_a_light_coat_that_is_left_out_does_not_count(plan: Plan, painter: Painter) -> None:
+    cut = plan.model_copy(deep=True)
+    last = max(i for i, c in enumerate(cut.coats) if c.kind == "spray" and c.task == "light")
+    less = cut.model_copy(update={"coats": cut.coats[:last]})
+    cut.coats[last].off = True
+    out, shorter = (next(w for w in compared(p, painter).ways) for p in (cut, less))
+    assert out.whitest == pytest.approx(shorter.whitest)
+    assert out.grain == pytest.approx(shorter.grain)
+    assert out.grain > 0
+
+
 def test_a_damp_cold_room_rules_the_can_out_and_says_both_limits(
     plan: Plan, painter: Painter
 ) -> None:

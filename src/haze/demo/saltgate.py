@@ -114,9 +114,6 @@ def _identity(name: str) -> str:
     return name.lower().replace(" ", "-")
 
 
-PLAN_NAME = DEMO_PLANS[-1].name
-
-
 def load(db: Database) -> PlanView:
     """Put the demo into a data folder; plans that are there already are kept. The wardens' one."""
     _fill_shelf(db)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +28,6 @@ from haze.service.workings import workings
 
 Floats = NDArray[np.float32]
 Bytes = NDArray[np.uint8]
-WayName = Literal["airbrush", "can", "dry_brush"]
 
 
 class PrimingBody(Strict):
@@ -37,13 +35,13 @@ class PrimingBody(Strict):
 
 
 class PrimingPictureBody(PrimingBody):
-    way: WayName
+    way: priming.Way
 
 
 class PrimingWay(BaseModel):
     """One way to prime this piece today."""
 
-    way: WayName
+    way: priming.Way
     title: str
     possible: bool
     whitest: float
@@ -101,7 +99,8 @@ def _both(plan: Plan) -> tuple[Coat, Coat]:
 
 
 def _airbrushed(plan: Plan, painter: Painter) -> _Primed:
-    last = max(i for i, c in enumerate(plan.coats) if c.kind == "spray" and c.task == "light")
+    lights = (c.kind == "spray" and c.task == "light" and not c.off for c in plan.coats)
+    last = max(i for i, is_light in enumerate(lights) if is_light)
     short = plan.model_copy(update={"coats": plan.coats[: last + 1]})
     layers = painter.layers(plan, last + 1)
     rgb = seen(layers[-1][1])

@@ -26,10 +26,8 @@ MISS = 6.0  # ΔE00 between the mix seen and the mix as predicted that is worth 
 Drops = Annotated[int, Field(ge=1, le=40)]
 
 
-class TestMix(Strict):
+class WhiteMix(Strict):
     """A paint, a white, drops of each, and the colour of the thick dried mix."""
-
-    __test__ = False
 
     paint: PaintOnShelf
     white: PaintUsed
@@ -48,7 +46,7 @@ class StrengthOut(BaseModel):
     words: str
 
 
-def strength_from(mix: TestMix) -> StrengthOut:
+def strength_from(mix: WhiteMix) -> StrengthOut:
     """Tinting strength that makes the predicted mix come as near as it can to the one seen."""
     used, white = as_used(mix.paint), mix.white
     if used.id == white.id:

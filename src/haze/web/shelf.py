@@ -16,7 +16,7 @@ from haze.service.chips import Chip, MixBody, MixLook, PaintOnShelf, chip_of, mi
 from haze.service.shelf import BulkChange, Compressor, Shelf, ShelfScreen, ThinnerOnShelf
 from haze.service.shelf_files import ImportPreview
 from haze.service.spray_io import Strict
-from haze.service.strength import StrengthOut, TestMix, strength_from
+from haze.service.strength import StrengthOut, WhiteMix, strength_from
 from haze.service.swatch_photo import PhotoPick, PickOut, pick_from_photo
 from haze.web.problems import Problem
 
@@ -101,7 +101,7 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return shelves.redo(db).model_dump()
 
     @api.post("/shelf/strength", responses={200: StrengthOut})
-    def strength(body: TestMix) -> dict[str, object]:
+    def strength(body: WhiteMix) -> dict[str, object]:
         return strength_from(body).model_dump()
 
     @api.put("/shelf/thinner", responses={200: ShelfScreen})

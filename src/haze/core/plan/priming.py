@@ -23,7 +23,6 @@ Way = Literal["airbrush", "can", "dry_brush"]
 CAN_UM = 10.0  # dry film of one pass
 CAN_DROPLET_UM, CAN_DRY_SHARE, CAN_SPLAT = 50.0, 0.25, 2.2
 CAN_SWEEP_DEG = 30.0
-CAN_DISTANCE_MM, CAN_SPEED_MM_S = 250.0, 400.0
 CAN_TEMPERATURE_C, CAN_HUMIDITY_PCT = (15.0, 30.0), 65.0
 CAN_RECOAT_MIN, CAN_CURE_MIN = 15.0, 60.0
 BRUSH_GRAIN = 7.0  # L* of brush marks where a dry brush half covers

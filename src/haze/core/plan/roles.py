@@ -35,7 +35,6 @@ HandRole = Literal[
     "rest",
 ]
 TASKS: tuple[TaskName, ...] = get_args(TaskName)
-HAND_ROLES: tuple[HandRole, ...] = get_args(HandRole)
 
 # the recipe each sprayed task takes its film and passes from
 RECIPE_OF: dict[str, str] = {

@@ -26,7 +26,7 @@ LEAST_COVER_UM, MOST_COVER_UM = 1.0, 60.0
 SLOPE_STEP_UM = 0.5
 LEAST_SHOWN = 0.15  # a highlight must get there although its last films hardly show
 NEARLY_THERE = 0.92  # of the way to the paint's own lightness: the rest costs films nobody sees
-DARK_END, LIGHT_END = 5.0, 95.0  # percentiles of lightness taken for a plan's two ends
+DARK_END = 5.0  # percentile of lightness taken for a plan's dark end
 OFF_BY = 10.0  # L* that counts as off plan (judged)
 
 
