@@ -49,6 +49,7 @@ chromium:
 
 openapi: $(VENV)/.stamp-dev
 	$(BIN)/python tools/write_openapi.py
+	$(BIN)/python tools/write_craft.py
 	$(MAKE) --no-print-directory ui/src/api/schema.d.ts
 
 lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
@@ -56,6 +57,7 @@ lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/ruff check --quiet src tests tools
 	$(BIN)/lint-imports
 	$(BIN)/python tools/write_openapi.py --check
+	$(BIN)/python tools/write_craft.py --check
 	cd ui && npm run --silent lint
 
 types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
@@ -64,7 +66,7 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n auto --dist loadfile
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/bench/bench.py

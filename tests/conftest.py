@@ -10,9 +10,11 @@ import hypothesis
 import numpy as np
 import pytest
 import trimesh
+from threadpoolctl import threadpool_limits
 
-from haze.core.light.mesh import PreparedMesh, RawMesh, prepare
 from haze.core.light.visibility import visibility_table
+from haze.core.mesh.mesh import PreparedMesh, RawMesh
+from haze.core.mesh.prepare import prepare
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
 
@@ -25,6 +27,13 @@ if "HYPOTHESIS_PROFILE" not in os.environ:
 def raw(mesh: trimesh.Trimesh) -> RawMesh:
     """A trimesh solid as Haze reads it."""
     return RawMesh(np.asarray(mesh.vertices, dtype=float), mesh.faces.astype(np.int32))
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _one_blas_thread() -> Iterator[None]:
+    """As the program starts: a second thread only gets in the way of small products."""
+    with threadpool_limits(limits=1, user_api="blas"):
+        yield
 
 
 @pytest.fixture(scope="session")

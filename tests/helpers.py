@@ -2,21 +2,56 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import json
+from typing import Any
 
-from haze.core.light.stations import Station
-from haze.core.plan.document import (
-    AirbrushUsed,
-    Coat,
-    PaintUsed,
-    Piece,
-    Plan,
-    SprayAt,
-    StationAt,
-    ThinnerUsed,
-)
+from werkzeug.test import TestResponse
+
+from haze.core.onpiece.painting import Spraying
+from haze.core.plan.coat import Coat, SprayAt, StationAt
+from haze.core.plan.document import Plan
+from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
+from haze.core.plan.piece import Piece
+from haze.core.spray.model import Outcome
+from haze.service.jobs import Jobs, JobView
 
 MESH = "0" * 64
+WAIT_S = 300.0  # far more than anything takes, on a machine that is busy with other things
+
+
+def going(_: float, __: str) -> bool:
+    """A report that lets work go on."""
+    return True
+
+
+def stopping(_: float, __: str) -> bool:
+    """A report that stops work at once."""
+    return False
+
+
+def ended(jobs: Jobs, job: JobView) -> JobView:
+    """The last view of a job."""
+    last = [view for view in jobs.watch(job.id) if view is not None][-1]
+    assert last.state in ("done", "failed", "cancelled")
+    return last
+
+
+def with_station(plan: Plan, coat: int, **change: float) -> Plan:
+    """A plan whose coat has its first station changed."""
+    changed = plan.model_copy(deep=True)
+    step = changed.coats[coat]
+    assert step.kind == "spray"
+    step.stations = [step.stations[0].model_copy(update=change), *step.stations[1:]]
+    return changed
+
+
+def with_spray(plan: Plan, coat: int, **change: float) -> Plan:
+    """A plan whose coat is set otherwise."""
+    changed = plan.model_copy(deep=True)
+    step = changed.coats[coat]
+    assert step.kind == "spray"
+    step.spray = step.spray.model_copy(update=change)
+    return changed
 
 
 def coat(identity: str = "c1", *, kind: str = "airbrush_acrylic", **spray: float) -> Coat:
@@ -41,21 +76,6 @@ def coat(identity: str = "c1", *, kind: str = "airbrush_acrylic", **spray: float
     )
 
 
-def coat_with_stations(stations: Sequence[Station]) -> Coat:
-    made = coat()
-    made.stations = [
-        StationAt(
-            id=f"s{i}",
-            azimuth_deg=s.azimuth_deg,
-            elevation_deg=s.elevation_deg,
-            spread_deg=s.spread_deg,
-            passes=int(s.passes),
-        )
-        for i, s in enumerate(stations)
-    ]
-    return made
-
-
 def plan(*coats: Coat, copies: int = 1) -> Plan:
     return Plan(
         name="Test",
@@ -63,3 +83,20 @@ def plan(*coats: Coat, copies: int = 1) -> Plan:
         airbrush=AirbrushUsed(id="a", name="All-round", needle_mm=0.3),
         coats=list(coats),
     )
+
+
+def outcome_of(coat: Coat) -> Outcome:
+    """What a coat's setting does through the plan's needle."""
+    p = plan(coat)
+    return Spraying.of(coat, airbrush=p.airbrush, room=p.room).outcome()
+
+
+def is_problem(response: TestResponse, status: int, code: str) -> dict[str, Any]:
+    """The body of a refusal, which has a status, a code and a whole sentence."""
+    assert response.status_code == status
+    assert response.mimetype == "application/problem+json"
+    body = json.loads(response.data)
+    assert {"type", "title", "status", "detail", "code"} <= set(body)
+    assert body["code"] == code
+    assert body["detail"].endswith(".")
+    return body

@@ -196,7 +196,7 @@ def test_angles_find_the_light_on_a_cone(
     ("more", "words"),
     [
         (["--stations", "9"], "stations is 9; accepted is 1 to 4"),
-        (["--softness", "0"], "spread_deg is 0"),
+        (["--softness", "0"], "softness_deg is 0"),
         (["--light", "10,99"], "elevation_deg is 99"),
     ],
 )

@@ -1,7 +1,8 @@
-"""A demo server and a browser for the scripts that measure and picture Haze."""
+"""A served data folder and a browser, for browser tests and for what measures and pictures Haze."""
 
 from __future__ import annotations
 
+import json
 import re
 import subprocess
 import sys
@@ -9,30 +10,88 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
+from urllib.request import Request, urlopen
 
 from playwright.sync_api import Page, sync_playwright
 
+CHROMIUM = "/usr/bin/chromium"
 ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+
+
+class Server:
+    """A served data folder that can be stopped hard and started again."""
+
+    def __init__(self, folder: Path, *, demo: bool) -> None:
+        self.folder = folder
+        self._demo = demo
+        self.address = ""
+        self.start()
+
+    def start(self) -> None:
+        """Serve, on the address of before when there was one."""
+        way = ["demo", "--no-browser"] if self._demo else ["serve"]
+        port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
+        command = [sys.executable, "-m", "haze.cli", *way, "--data", str(self.folder)]
+        self.process = subprocess.Popen(
+            [*command, "--port", port], stdout=subprocess.PIPE, text=True
+        )
+        assert self.process.stdout is not None
+        found = re.search(r"http://\S+", self.process.stdout.readline())
+        assert found is not None
+        self.address = found.group()
+
+    def kill(self) -> None:
+        """Stop as a power cut would."""
+        self.process.kill()
+        self.process.wait()
+
+    def ask(self, path: str, body: object = None, *, method: str | None = None) -> Any:
+        """The answer to a request under /api."""
+        data = None if body is None else json.dumps(body).encode()
+        request = Request(f"{self.address}api/{path}", data, method=method)
+        request.add_header("Content-Type", "application/json")
+        with urlopen(request) as answer:
+            return json.load(answer)
+
+    def follow(self, job: dict[str, Any]) -> None:
+        """Wait until a job ends."""
+        with urlopen(f"{self.address}api/jobs/{job['id']}/events") as events:
+            last = [line for line in events if line.startswith(b"data: ")][-1]
+        state = json.loads(last.removeprefix(b"data: "))["state"]
+        assert state == "done", state
+
+    def plans(self) -> list[dict[str, Any]]:
+        """All plans as they stand."""
+        listed = self.ask("plans")["plans"]
+        return [self.ask(f"plans/{one['id']}") for one in listed]
+
+    def prepare(self) -> None:
+        """Work out the piece of every plan."""
+        for view in self.plans():
+            job = self.ask("pieces", {"piece": view["plan"]["piece"]})["job"]
+            if job:
+                self.follow(job)
+
+    def put_back(self, before: list[dict[str, Any]]) -> None:
+        """Save plans as they were, where they differ."""
+        for old in before:
+            now = self.ask(f"plans/{old['id']}")
+            if now["plan"] != old["plan"]:
+                body = {"version": now["version"], "what": "Put back", "plan": old["plan"]}
+                self.ask(f"plans/{old['id']}", body, method="PUT")
 
 
 @contextmanager
 def served(*, demo: bool = True, folder: Path | None = None) -> Iterator[str]:
     """Address of a fresh server on a data folder of its own."""
     with tempfile.TemporaryDirectory() as fresh:
-        way = ["demo", "--no-browser"] if demo else ["serve"]
-        child = subprocess.Popen(
-            [sys.executable, "-m", "haze.cli", *way, "--port", "0", "--data", str(folder or fresh)],
-            stdout=subprocess.PIPE,
-            text=True,
-        )
+        server = Server(folder or Path(fresh), demo=demo)
         try:
-            assert child.stdout is not None
-            found = re.search(r"http://\S+", child.stdout.readline())
-            assert found is not None
-            yield found.group()
+            yield server.address
         finally:
-            child.terminate()
-            child.wait()
+            server.process.terminate()
+            server.process.wait()
 
 
 @contextmanager
@@ -40,7 +99,7 @@ def browsing(*, width: int = 1280, height: int = 800) -> Iterator[Page]:
     """A page in Debian's Chromium with software WebGL."""
     with sync_playwright() as playwright:
         playwright.selectors.set_test_id_attribute("data-test")
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": width, "height": height}, locale="en-GB")
         page.set_default_timeout(60_000)
         yield page

@@ -17,15 +17,19 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
+from threadpoolctl import threadpool_limits
 
 from haze import __version__
-from haze.core.errors import HazeError
-from haze.core.light.mesh import SHOW_SIDES, UP_AXES
+from haze.core.errors import BadInputError, HazeError, PortError
+from haze.core.mesh.frame import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
-from haze.service import colour_io, film_io, reach_io, spray_io
+from haze.service.colour import film, ladders, mixes
+from haze.service.cups import setting
+from haze.service.light import mesh_file
 
 DEFAULT_PORT = 8760
 LOOPBACK = "127.0.0.1"
+THREADS = 16  # each page that waits for a job holds one
 M = TypeVar("M", bound=BaseModel)
 
 
@@ -39,11 +43,11 @@ def _read(model: type[M], path: str | None) -> M:
     try:
         text = Path(path).read_text("utf-8") if path else sys.stdin.read()
     except (OSError, UnicodeDecodeError) as error:
-        raise HazeError(f"{path or 'standard input'} cannot be read: {error}.") from error
+        raise BadInputError(f"{path or 'standard input'} cannot be read: {error}.") from error
     try:
         return model.model_validate_json(text or "")
     except ValidationError as error:
-        raise HazeError(sentence(error)) from error
+        raise BadInputError(sentence(error)) from error
 
 
 def sentence(error: ValidationError) -> str:
@@ -73,13 +77,13 @@ def _mesh_file(args: argparse.Namespace) -> tuple[bytes, str]:
     path = Path(args.mesh)
     try:
         if path.stat().st_size > MOST_BYTES:
-            raise HazeError(
+            raise BadInputError(
                 f"{path.name} has {path.stat().st_size / 2**20:.0f} MiB; "
                 f"at most {MOST_BYTES // 2**20} are accepted."
             )
         return path.read_bytes(), path.name
     except OSError as error:
-        raise HazeError(f"{path} cannot be read: {error.strerror}.") from error
+        raise BadInputError(f"{path} cannot be read: {error.strerror}.") from error
 
 
 def _progress(done: float) -> bool:
@@ -92,7 +96,7 @@ def _progress(done: float) -> bool:
 def _reach(args: argparse.Namespace) -> None:
     data, name = _mesh_file(args)
     _write(
-        reach_io.reach(
+        mesh_file.reach(
             data,
             name=name,
             height_mm=args.height_mm,
@@ -116,7 +120,7 @@ def _light(text: str) -> tuple[float, float]:
 def _angles(args: argparse.Namespace) -> None:
     data, name = _mesh_file(args)
     _write(
-        reach_io.angles(
+        mesh_file.angles(
             data,
             name=name,
             height_mm=args.height_mm,
@@ -151,12 +155,12 @@ def _serve(
                 app,
                 host=host,
                 port=port,
-                threads=6,
+                threads=THREADS,
                 ident="Haze",
                 max_request_body_size=MOST_BYTES + 2**20,
             )
         except OSError as error:
-            raise HazeError(
+            raise PortError(
                 f"Port {port} on {host} cannot be used ({error.strerror}); choose another with "
                 "--port."
             ) from error
@@ -207,27 +211,27 @@ def parser() -> argparse.ArgumentParser:
         (
             "assess",
             "what a spray setting does and what to change",
-            _compute(spray_io.AssessIn, spray_io.assess),
+            _compute(setting.AssessIn, setting.assess),
         ),
         (
             "recipe",
             "a setting inside the clean window",
-            _compute(spray_io.RecipeIn, spray_io.recipe),
+            _compute(setting.RecipeIn, setting.recipe),
         ),
         (
             "film",
             "colour after each coat",
-            _compute(film_io.FilmIn, film_io.film_colours),
+            _compute(film.FilmIn, film.film_colours),
         ),
         (
             "mix",
             "the mixes of given paints nearest to a colour, in whole drops",
-            _compute(colour_io.MixIn, colour_io.mix),
+            _compute(mixes.MixIn, mixes.mix),
         ),
         (
             "ladder",
             "rungs from one colour to another, in whole drops",
-            _compute(colour_io.LadderIn, colour_io.ladder),
+            _compute(ladders.LadderIn, ladders.ladder),
         ),
     ):
         sub = command(name, f"{text}: one JSON object in, one out", run)
@@ -250,6 +254,8 @@ def parser() -> argparse.ArgumentParser:
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; 0 when done, 2 with one sentence on standard error when refused."""
+    # one product is small: a second BLAS thread only gets in its way
+    threadpool_limits(limits=1, user_api="blas")
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     args = parser().parse_args(arguments)
     try:

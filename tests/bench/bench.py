@@ -21,51 +21,49 @@ import numpy as np
 import trimesh
 from scipy.optimize import nnls
 
+from haze.core.film.skin import bare_skin
+from haze.service.piece.looks import colours
+from haze.service.piece.onpiece import OnPiece
+
 sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
 sys.path.insert(0, str(Path(__file__).parents[1] / "core" / "light"))
 
-import shapes
+from haze.service.colours import NOT_MIXED
+from haze.service.on import Painter
 from serving import browsing, open_demo, served
 
+import shapes
+from enumeration import every_mix
+from haze.core.directions import Cone, fibonacci_directions, free_directions
 from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.kubelka_munk import film as film64
-from haze.core.film.match import every_mix, nearest_mixes
+from haze.core.film.looks import encode_bytes
+from haze.core.film.match import nearest_mixes
 from haze.core.film.paint import paint_optics
 from haze.core.film.palette import Over, Palette
-from haze.core.film.spectra import decode_srgb, parse_hex, rgb_of, spectrum_of_hex, to_hex
-from haze.core.film.stack import add_coat, encode_bytes, linear_rgb, start_ground
-from haze.core.light.angles import (
-    Atoms,
-    Sector,
-    find_stations,
-    free_directions,
-    samples,
-)
-from haze.core.light.directions import fibonacci_directions
+from haze.core.film.skin import add_coat, linear_rgb
+from haze.core.film.spectra import rgb_of, spectrum_of_hex
+from haze.core.film.srgb import decode_srgb, parse_hex, to_hex
+from haze.core.light.angles import find_stations
+from haze.core.light.atoms import Atoms, samples
 from haze.core.light.lights import glow
-from haze.core.light.mesh import PreparedMesh, prepare
 from haze.core.light.stations import Station, deposit, direction_weights, lobe
-from haze.core.light.visibility import (
-    OFFSET,
-    mean_visibility,
-    origins_of,
-    scene_of,
-    visibility_table,
-)
-from haze.core.plan.document import Piece
-from haze.core.plan.wanted import film_for, wanted_lightness
+from haze.core.light.visibility import mean_visibility, visibility_table
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.prepare import prepare
+from haze.core.mesh.scene import OFFSET, origins_of, scene_of
+from haze.core.onpiece.wanted import film_for, wanted_lightness
+from haze.core.plan.piece import Piece
 from haze.core.spray.model import spray
 from haze.core.spray.setting import make_setting
 from haze.demo import saltgate
 from haze.demo import shelf as club
 from haze.formats.meshes import read_mesh, write_stl
-from haze.service import plans
 from haze.service.bench import Bench
-from haze.service.colours import NOT_MIXED
-from haze.service.findings import look_over
-from haze.service.painter import Painter
-from haze.service.pieces import piece_from
-from haze.service.workings import workings
+from haze.service.piece.ready import piece_from
+from haze.service.plan import plans
+from haze.service.plan.findings import look_over
+from haze.service.plan.whole import worked_out
 
 ROUNDS = 9
 WAIT_FOR_DRAWING = """n => new Promise(done => {
@@ -95,7 +93,7 @@ def shipped(stem: str) -> PreparedMesh:
     return prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
 
 
-def light() -> Painter:
+def light() -> OnPiece:
     mesh = shipped("warden")
     n = len(mesh.vertices)
     print(f"harbour warden: {n} vertices, {len(mesh.faces)} faces")
@@ -117,7 +115,7 @@ def light() -> Painter:
         f"{theirs / ours:.1f} x ({ours:.2f} s)",
         ">= 3 x",
     )
-    station = Station(40, 45, 12, 1)
+    station = Station(40, 45, 12)
     moved = median(lambda: deposit(table, station), 31)
     rows, _ = direction_weights(40, 45, 12)
     begun = time.perf_counter()
@@ -152,10 +150,10 @@ def wanted_film(
     table: np.ndarray, chosen: np.ndarray, given: tuple[float, float, float]
 ) -> np.ndarray:
     """Film of white over black whose lightness follows a light."""
-    value = np.clip(deposit(table, Station(*given, 1.0))[chosen], 0, 1)
+    value = np.clip(deposit(table, Station(*given))[chosen], 0, 1)
     return film_for(
         paint_optics("#f3f2ec", opacity="opaque"),
-        inside=start_ground("#17181a", len(chosen)),
+        inside=bare_skin("#17181a", len(chosen)).inside,
         lightness=wanted_lightness(value, dark=8.0, light=95.0),
     )
 
@@ -173,7 +171,7 @@ def angles() -> None:
     for name, mesh in made.items():
         table = visibility_table(mesh)
         chosen = samples(mesh.vertex_area, table.max(axis=0) > 0)
-        rows = free_directions([Sector(0, -90, 30)])
+        rows = free_directions([Cone(0, -90, 30)])
         begun = time.perf_counter()
         atoms = Atoms(table, rows=rows, chosen=chosen)
         collected = time.perf_counter() - begun
@@ -239,7 +237,7 @@ def film(n: int) -> None:
     um = rng.uniform(0, 6, n).astype(np.float32)
 
     def ours() -> None:
-        inside = start_ground("#8d8e8c", n)
+        inside = bare_skin("#8d8e8c", n).inside
         for paint in optics:
             inside = add_coat(inside, paint, um)
         encode_bytes(linear_rgb(inside, "matt"))
@@ -291,7 +289,7 @@ def window() -> None:
     say("10,000 settings", f"{median(lambda: spray(setting)) * 1e3:.0f} ms", "<= 400 ms")
 
 
-def ten_coats(painter: Painter) -> None:
+def ten_coats(on: OnPiece) -> None:
     sys.path.insert(0, str(Path(__file__).parents[1]))
     from helpers import coat, plan
 
@@ -301,13 +299,13 @@ def ten_coats(painter: Painter) -> None:
         one.stations[0].spread_deg = 12
         coats.append(one)
     document = plan(*coats)
-    painter.colours(document, after=10, look="as_painted")
+    colours(on, document, after=10, look="as_painted")
     taken = []
     for i in range(30):
         document = document.model_copy(deep=True)
         document.coats[4].stations[0].azimuth_deg = (i * 5 + 2.5) % 360
         begun = time.perf_counter()
-        painter.colours(document, after=10, look="as_painted")
+        colours(on, document, after=10, look="as_painted")
         taken.append((time.perf_counter() - begun) * 1e3)
     worst = sorted(taken)[int(0.95 * len(taken))]
     say(
@@ -377,20 +375,20 @@ def one_colour_changed() -> None:
         saltgate.load(bench.db)
         found = next(p for p in plans.every(bench.db) if p.piece.startswith("Dredge"))
         plan = plans.open_plan(bench.db, found.id).plan
-        bench.pieces.make(plan.piece, lambda *_: True)
-        painter = bench.painter(plan)
+        bench.cache.make(plan.piece, lambda *_: True)
+        on = bench.on(plan)
         count = len(plan.coats)
-        painter.colours(plan, after=count, look="as_painted")
-        workings(plan, painter)
+        colours(on, plan, after=count, look="as_painted")
+        worked_out(plan, on)
         piece, told = [], []
         for i in range(12):
             plan = plan.model_copy(deep=True)
             plan.sprayed[3].paint.masstone = f"#4b5a{30 + i:02x}"
             begun = time.perf_counter()
-            painter.colours(plan, after=count, look="as_painted")
+            colours(on, plan, after=count, look="as_painted")
             piece.append((time.perf_counter() - begun) * 1e3)
-            workings(plan, painter)
-            look_over(plan, painter)
+            worked_out(plan, on)
+            look_over(plan, on)
             told.append((time.perf_counter() - begun) * 1e3)
         bench.close()
     say(
@@ -453,14 +451,14 @@ def browser(pause_ms: int, what: str) -> None:
 
 
 def main() -> None:
-    painter = light()
+    on = light()
     angles()
     million()
     film(40_000)
     mixing()
     one_colour_changed()
     window()
-    ten_coats(painter)
+    ten_coats(on)
     browser(100, "ten a second")
     browser(0, "without pause")
 

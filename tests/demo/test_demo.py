@@ -5,16 +5,20 @@ from importlib import resources
 import numpy as np
 import pytest
 import trimesh
+from meshes import bust, crawler, stair, warden
+from meshes.solid import Solid, ellipsoid, limb
 
 from haze.core.errors import UnknownNameError
-from haze.core.light.mesh import MOST_VERTICES, prepare
+from haze.core.mesh.prepare import prepare
+from haze.core.mesh.refine import MOST_VERTICES
 from haze.core.spray.constants import PAINTS
-from haze.demo import bust, crawler, saltgate, stair, warden
+from haze.demo import saltgate
 from haze.demo.plans import DEMO_PLANS, DemoPlan
-from haze.demo.solid import Solid, ellipsoid, limb
 from haze.formats.meshes import read_mesh
-from haze.service import plans, shelf
 from haze.service.bench import Bench
+from haze.service.plan import plans
+from haze.service.shelf import shelf
+from helpers import with_station
 
 
 def test_a_solid_ball_has_the_volume_of_a_ball() -> None:
@@ -84,8 +88,7 @@ def test_an_unknown_stand_in_is_refused_by_name(bench: Bench) -> None:
 
 def test_loading_the_demo_twice_keeps_the_painters_changes(bench: Bench) -> None:
     first = saltgate.load(bench.db)
-    changed = first.plan.model_copy(deep=True)
-    changed.coats[1].stations[0].azimuth_deg = 123
+    changed = with_station(first.plan, 1, azimuth_deg=123.0)
     plans.save(bench.db, first.id, version=first.version, plan=changed, what="Mine")
     again = saltgate.load(bench.db)
     assert again.id == first.id

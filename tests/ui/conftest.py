@@ -2,48 +2,20 @@
 
 from __future__ import annotations
 
-import re
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, Playwright, expect
+from serving import ARGUMENTS, CHROMIUM, Server
 
 STATIC = Path(__file__).parents[2] / "src" / "haze" / "web" / "static" / "index.html"
-ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
-
-
-class Server:
-    """A served data folder that can be stopped hard and started again."""
-
-    def __init__(self, folder: Path, *, demo: bool) -> None:
-        self.folder = folder
-        self._demo = demo
-        self.address = ""
-        self.start()
-
-    def start(self) -> None:
-        way = ["demo", "--no-browser"] if self._demo else ["serve"]
-        port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
-        command = [sys.executable, "-m", "haze.cli", *way, "--data", str(self.folder)]
-        self.process = subprocess.Popen(
-            [*command, "--port", port], stdout=subprocess.PIPE, text=True
-        )
-        assert self.process.stdout is not None
-        found = re.search(r"http://\S+", self.process.stdout.readline())
-        assert found is not None
-        self.address = found.group()
-
-    def kill(self) -> None:
-        self.process.kill()
-        self.process.wait()
+LIMIT_MS = 150_000  # a busy machine is slow, not wrong
 
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, object]:
-    return {"executable_path": "/usr/bin/chromium", "args": ARGUMENTS}
+    return {"executable_path": CHROMIUM, "args": ARGUMENTS}
 
 
 @pytest.fixture(scope="session")
@@ -56,11 +28,21 @@ def built() -> None:
     assert STATIC.exists(), "the screens are not built: run `make test`"
 
 
-@pytest.fixture(scope="module")
-def demo(built: None, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    server = Server(tmp_path_factory.mktemp("demo"), demo=True)
+@pytest.fixture(scope="session")
+def prepared(built: None, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """The demo with its pieces worked out, once for all tests."""
+    server = Server(tmp_path_factory.mktemp("demo") / "data", demo=True)
+    server.prepare()
     yield server
     server.kill()
+
+
+@pytest.fixture
+def demo(prepared: Server) -> Iterator[Server]:
+    """The prepared demo; its plans are as they were before, whatever the test did to them."""
+    before = prepared.plans()
+    yield prepared
+    prepared.put_back(before)
 
 
 @pytest.fixture
@@ -71,10 +53,12 @@ def empty(built: None, tmp_path: Path) -> Iterator[Server]:
 
 
 @pytest.fixture
-def page(page: Page) -> Iterator[Page]:
+def page(page: Page, playwright: Playwright) -> Iterator[Page]:
     """A page on which no error may reach the console."""
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.set_default_timeout(30_000)
+    playwright.selectors.set_test_id_attribute("data-test")
+    page.set_default_timeout(LIMIT_MS)
+    expect.set_options(timeout=LIMIT_MS)
     yield page
     assert errors == []

@@ -3,8 +3,8 @@ import { onMounted, ref } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 
 import { sentence } from '@/api/client';
-import HelpDialog from '@/parts/HelpDialog.vue';
-import RoomButton from '@/parts/RoomButton.vue';
+import HelpDialog from './HelpDialog.vue';
+import RoomButton from '@/plan/RoomButton.vue';
 import { useKeys } from '@/composables/use-keys';
 import { useSettings } from '@/stores/settings';
 

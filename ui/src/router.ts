@@ -13,12 +13,12 @@ export type StepId = (typeof STEPS)[number]['id'];
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'plans', component: () => import('./screens/PlansScreen.vue') },
-    { path: '/shelf', name: 'shelf', component: () => import('./screens/ShelfScreen.vue') },
+    { path: '/', name: 'plans', component: () => import('@/plans/PlansScreen.vue') },
+    { path: '/shelf', name: 'shelf', component: () => import('@/shelf/ShelfScreen.vue') },
     {
       path: '/plan/:id/:step(piece|light|coats|cups|day)?',
       name: 'plan',
-      component: () => import('./screens/PlanScreen.vue'),
+      component: () => import('@/plan/PlanScreen.vue'),
       props: true,
     },
     { path: '/:anything(.*)*', redirect: '/' },

@@ -1,16 +1,15 @@
-import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope } from 'vue';
 
 import { Refused, type JobView } from '@/api/client';
-import { cancelJob, followJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/composables/follow-job';
 import { useJob } from '@/composables/use-job';
 import { keyName } from '@/composables/use-keys';
-import { useLater } from '@/composables/use-later';
 import { useLatest } from '@/composables/use-latest';
-import { usePlan } from '@/stores/plan';
 
-import { coat, hand, held, job, plan, serve, view } from './server';
+import { Events, held, job, serve, type Answer } from './server';
+
+beforeEach(() => Events.reset());
 
 describe('the latest only', () => {
   it('skips what came between', async () => {
@@ -63,66 +62,94 @@ describe('the latest only', () => {
 });
 
 describe('a job', () => {
-  const running = (states: JobView[]) =>
-    serve(({ method }) => (method === 'DELETE' ? { body: {} } : { body: states.shift()! }));
+  const free = () => new AbortController().signal;
 
-  it('is followed to its end with its progress', async () => {
-    const asked = running([job('running', 0.5), job('done', 1)]);
+  it('is followed to its end with its progress, on one open request', async () => {
+    const asked = serve(() => 'unreachable');
     const told: number[] = [];
-    const done = await followJob(
-      job('running', 0.1),
-      (v) => told.push(v.progress),
-      () => true,
-    );
-    expect(done).toBe(true);
+    const done = followJob(job('running', 0.1), (v) => told.push(v.progress), free());
+    Events.tell(job('running', 0.5), job('done', 1));
+    expect(await done).toBe(true);
     expect(told).toEqual([0.1, 0.5, 1]);
-    expect(asked.map((a) => a.path)).toEqual(['/api/jobs/j1', '/api/jobs/j1']);
+    expect(asked).toEqual([]);
+    expect(Events.opened).toEqual(['/api/jobs/j1/events']);
+    expect(Events.open).toBe(0);
   });
 
-  it('is a refusal with its sentence when it fails or is stopped', async () => {
-    const follow = (v: JobView) =>
-      followJob(
-        v,
-        () => undefined,
-        () => true,
-      );
-    await expect(follow(job('failed', 0, 'The mesh has no faces.'))).rejects.toThrow(
-      'The mesh has no faces.',
-    );
+  it('that has ended already opens nothing', async () => {
+    expect(await followJob(job('done', 1), () => undefined, free())).toBe(true);
+    expect(Events.opened).toEqual([]);
+  });
+
+  it('is a refusal with its sentence and code when it fails or is stopped', async () => {
+    const follow = (v: JobView) => followJob(v, () => undefined, free());
+    const failed = { ...job('failed', 0, 'The mesh has no faces.'), code: 'mesh' };
+    await expect(follow(failed)).rejects.toMatchObject({
+      message: 'The mesh has no faces.',
+      code: 'mesh',
+    });
     await expect(follow(job('cancelled'))).rejects.toThrow('Nothing was changed.');
   });
 
   it('is left alone when nobody waits for it any more', async () => {
-    const asked = running([]);
-    const done = await followJob(
-      job('running'),
-      () => undefined,
-      () => false,
-    );
-    expect(done).toBe(false);
-    expect(asked).toHaveLength(0);
+    const turn = new AbortController();
+    const told: number[] = [];
+    const done = followJob(job('running', 0.2), (v) => told.push(v.progress), turn.signal);
+    turn.abort();
+    expect(await done).toBe(false);
+    expect(Events.open).toBe(0);
+    expect(told).toEqual([0.2]);
+    expect(await followJob(job('running'), (v) => told.push(v.progress), turn.signal)).toBe(false);
+    expect(told).toEqual([0.2]);
   });
 
-  it('can be stopped', async () => {
-    const asked = running([]);
-    await cancelJob('j1');
-    expect(asked).toMatchObject([{ method: 'DELETE', path: '/api/jobs/j1' }]);
+  it('is asked for by name when its request breaks off', async () => {
+    let answer: Answer = { body: job('running', 0.6) };
+    const asked = serve(() => answer);
+    const told: number[] = [];
+    const done = followJob(job('running'), (v) => told.push(v.progress), free());
+    Events.breakOff();
+    await vi.waitFor(() => expect(told).toEqual([0, 0.6]));
+    answer = { body: job('done', 1) };
+    Events.breakOff();
+    expect(await done).toBe(true);
+    expect(asked.map((a) => a.path)).toEqual(['/api/jobs/j1', '/api/jobs/j1']);
+  });
+
+  it('that is not known any more is a refusal', async () => {
+    serve(() => ({
+      status: 404,
+      body: { detail: 'This job is no longer known.', code: 'missing' },
+    }));
+    const done = followJob(job('running'), () => undefined, free());
+    Events.breakOff();
+    await expect(done).rejects.toMatchObject({ code: 'missing' });
+    expect(Events.open).toBe(0);
+  });
+
+  it('can be stopped, and stopping one that is gone is no trouble', async () => {
+    const asked = serve(() => 'unreachable');
+    stopJob('j1');
+    await vi.waitFor(() =>
+      expect(asked).toMatchObject([{ method: 'DELETE', path: '/api/jobs/j1' }]),
+    );
   });
 
   it('gives its result, and shows none while it runs', async () => {
-    running([job('done', 1)]);
     const scope = effectScope();
     const { run, job: shown, problem } = scope.run(() => useJob<string>())!;
-    const found = await run(
-      () => Promise.resolve(job('running')),
+    const found = run(
+      () => Promise.resolve(job('running', 0.3)),
       (id) => Promise.resolve(`result of ${id}`),
     );
-    expect([found, shown.value, problem.value]).toEqual(['result of j1', null, '']);
+    await vi.waitFor(() => expect(shown.value?.progress).toBe(0.3));
+    Events.tell(job('done', 1));
+    expect(await found).toBe('result of j1');
+    expect([shown.value, problem.value]).toEqual([null, '']);
     scope.stop();
   });
 
   it('that was started anew drops the answer of the one before', async () => {
-    running([]);
     const scope = effectScope();
     const { run, problem } = scope.run(() => useJob<string>())!;
     const slow = held<JobView>();
@@ -140,8 +167,21 @@ describe('a job', () => {
     scope.stop();
   });
 
+  it('is stopped when its screen goes away', async () => {
+    const asked = serve(() => ({ body: {} }));
+    const scope = effectScope();
+    const { run, job: shown } = scope.run(() => useJob<string>())!;
+    const found = run(
+      () => Promise.resolve(job('running')),
+      () => Promise.resolve('too late'),
+    );
+    await vi.waitFor(() => expect(shown.value).not.toBeNull());
+    scope.stop();
+    expect(await found).toBeNull();
+    expect(asked).toMatchObject([{ method: 'DELETE', path: '/api/jobs/j1' }]);
+  });
+
   it('tells why it failed, but not that the painter stopped it', async () => {
-    running([]);
     const scope = effectScope();
     const { run, problem } = scope.run(() => useJob<string>())!;
     const give = (v: JobView) =>
@@ -174,46 +214,5 @@ describe('keys', () => {
     expect(name('[')).toBe('[');
     expect(name('?', { shiftKey: true })).toBe('?');
     expect(name('ArrowLeft', { shiftKey: true })).toBe('Shift+ArrowLeft');
-  });
-});
-
-describe('what comes later', () => {
-  beforeEach(() => setActivePinia(createPinia()));
-
-  async function opened(...steps: Parameters<typeof plan>) {
-    serve(() => ({ body: view(plan(...steps)) }));
-    const store = usePlan();
-    await store.open('one');
-    return store;
-  }
-
-  it('is every film one sees through, above the selected step', async () => {
-    const store = await opened(
-      coat('a', 'Bilge Black', 'prime'),
-      coat('b', 'Wrack Green', 'cover'),
-      coat('c', 'Dawn Rose', 'tint'),
-      { ...coat('d', 'Lamp Amber', 'veil'), off: true },
-      hand('e', 'wash'),
-      hand('f', 'rest', false),
-      coat('g', 'Quay Matt', 'matt'),
-    );
-    store.selectCoat(2);
-    const { films, groundBelow } = useLater();
-    expect(films.value).toHaveLength(3);
-    expect(films.value[0]).toEqual({
-      masstone: '#4b5a35',
-      opacity: 'opaque',
-      finish: 'satin',
-      dry_film_um: 0,
-    });
-    store.selectCoat(6);
-    expect(films.value).toHaveLength(1);
-    expect(groundBelow(0)).toBe('#8d8e8c');
-    expect(groundBelow(2)).toBe('#4b5a35');
-  });
-
-  it('lies over the bare surface where no step leaves paint', async () => {
-    await opened(hand('a', 'mask_on', false), { ...coat('b', 'Slate'), off: true });
-    expect(useLater().groundBelow(2)).toBe('#8d8e8c');
   });
 });

@@ -108,3 +108,34 @@ export function view(of: Plan, version = 1, id = 'one'): PlanView {
 export function job(state: JobView['state'], progress = 0, error: string | null = null): JobView {
   return { id: 'j1', state, progress, doing: 'Trying', error } as JobView;
 }
+
+/** Stands in for the browser's `EventSource`: the test says what comes and when it breaks off. */
+export class Events {
+  static opened: string[] = [];
+  private static all: Events[] = [];
+  onmessage: ((event: { data: string }) => void) | null = null;
+  onerror: (() => void) | null = null;
+
+  constructor(address: string) {
+    Events.opened.push(address);
+    Events.all.push(this);
+  }
+  close(): void {
+    Events.all = Events.all.filter((e) => e !== this);
+  }
+
+  static get open(): number {
+    return Events.all.length;
+  }
+  static reset(): void {
+    Events.opened = [];
+    Events.all = [];
+  }
+  static tell(...views: JobView[]): void {
+    for (const view of views)
+      for (const one of Events.all) one.onmessage?.({ data: JSON.stringify(view) });
+  }
+  static breakOff(): void {
+    for (const one of Events.all) one.onerror?.();
+  }
+}

@@ -1,3 +1,4 @@
-import { answer } from './server';
+import { answer, Events } from './server';
 
 globalThis.fetch = answer;
+globalThis.EventSource = Events as unknown as typeof EventSource;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 
+import { BY_HAND, SPRAYED } from '@/craft.generated';
 import { api, Refused, sentence, take, takeBytes } from '@/api/client';
 import {
   clock,
@@ -10,9 +11,8 @@ import {
   share,
   stepColour,
   stepWords,
-} from '@/parts/format';
-import { blankPaint } from '@/screens/shelf-words';
-import { HAND_ROLES, TASKS } from '@/screens/steps';
+} from '@/displays/format';
+import { blankPaint } from '@/shelf/blank-paint';
 
 import { coat, hand, serve } from './server';
 
@@ -61,8 +61,8 @@ describe('numbers', () => {
 
 describe('steps', () => {
   it('have a word for all that a step can be', () => {
-    for (const { id } of TASKS) expect(stepWords(coat('a', 'A', id))).not.toBe('');
-    for (const { id } of HAND_ROLES) expect(stepWords(hand('a', id))).not.toBe('');
+    for (const { id } of SPRAYED) expect(stepWords(coat('a', 'A', id))).not.toBe('');
+    for (const { id } of BY_HAND) expect(stepWords(hand('a', id))).not.toBe('');
   });
 
   it('are told by the colour of their paint', () => {

@@ -5,18 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from haze.core.plan.document import (
-    Aim,
-    GlowLight,
-    KeyLight,
-    Light,
-    PaintUsed,
-    Plan,
-    SkyLight,
-)
-from haze.core.plan.drafts import Angle, ground_angles
-from haze.core.plan.facts import Stock
-from haze.core.plan.starting import StepBuilder
+from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
+from haze.core.drafting.coats import GROUND, every_side
+from haze.core.drafting.sequence import StepBuilder
+from haze.core.drafting.stock import Stock
+from haze.core.light.stations import Station
+from haze.core.plan.coat import Aim
+from haze.core.plan.document import Plan
+from haze.core.plan.lights import GlowLight, KeyLight, Light, SkyLight
+from haze.core.plan.mix import Mix
+from haze.core.plan.paint import PaintUsed
 
 DAWN = KeyLight(
     id="dawn",
@@ -27,9 +25,9 @@ DAWN = KeyLight(
     colour="#ffd9cc",
 )
 HAZE = SkyLight(id="sky", name="Morning sky", strength=0.3, colour="#dfe7f5")
-EVERY_SIDE = [Angle(a, 35, 30) for a in (0.0, 120.0, 240.0)]
-FROM_DAWN = [Angle(48, 38, 12)]
-OVERHEAD = [Angle(48, 70, 9)]
+EVERY_SIDE = every_side(35.0, 30.0)
+FROM_DAWN = [Station(48, 38, 12)]
+OVERHEAD = [Station(48, 70, 9)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,23 +52,21 @@ class NamedBuilder(StepBuilder):
 def _wardens(plan: Plan, stock: Stock) -> Plan:
     """Three-tone, a veil, the rose of dawn, a wet base, the pool on boots and hem."""
     b = NamedBuilder(plan, stock)
-    b.spray("prime", b.paint("Bilge Black"), ground_angles())
-    b.spray("light", b.paint("Slate"), [Angle(72, 38, 12)], film_um=4.0)
-    b.spray("light", b.paint("Pewter Rain"), [Angle(70, 58, 9)], film_um=2.0)
-    b.spray("light", b.paint("Tern White"), [Angle(55, 72, 8)], film_um=6.0)
+    b.spray("prime", b.paint("Bilge Black"), GROUND)
+    b.spray("light", b.paint("Slate"), [Station(72, 38, 12)], film_um=4.0)
+    b.spray("light", b.paint("Pewter Rain"), [Station(70, 58, 9)], film_um=2.0)
+    b.spray("light", b.paint("Tern White"), [Station(55, 72, 8)], film_um=6.0)
     b.spray("veil", b.paint("Lamp Amber"), EVERY_SIDE, film_um=8.0)
-    b.spray("tint", b.paint("Dawn Rose"), [Angle(95, 5, 14)], film_um=6.0)
+    b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=6.0)
     base = Aim(field="part", part="base", margin_mm=0)
-    stone = [(b.paint("Shoal Blue"), 1)]
-    b.spray(
-        "cover", b.paint("Bottle Dark"), [], aim=base, film_um=6.0, also=stone, name="Wet stone"
-    )
+    stone = Mix.of((b.paint("Bottle Dark"), 1), (b.paint("Shoal Blue"), 1))
+    b.spray("cover", stone, [], aim=base, film_um=6.0, name="Wet stone")
     b.rest(120, "Stone dries")
     b.hand("dry_brush", b.paint("Shoal Blue"), strength=0.4, aim=base)
     pool = Aim(field="glow", light="pool")
     b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=8.0, name="Pool, white hot")
     b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=16.0)
-    b.spray("satin", b.paint("Quay Satin"), ground_angles())
+    b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 
 
@@ -78,22 +74,22 @@ def _crawler(plan: Plan, stock: Stock) -> Plan:
     """Metal first and masked, panels faded lighter, then gloss, wash, weather and satin."""
     b = NamedBuilder(plan, stock)
     arm = Aim(field="part", part="bucket-arm", margin_mm=0)
-    b.spray("prime", b.paint("Bilge Black"), ground_angles())
+    b.spray("prime", b.paint("Bilge Black"), GROUND)
     b.spray("metal", b.paint("Bright Steel"), [], aim=arm, film_um=5.0)
     b.spray("tint", b.paint("Honey Varnish"), [], aim=arm, film_um=5.0)
     b.rest(120, "Metal cures before tape")
     b.hand("mask_on", part="bucket-arm")
-    b.spray("cover", b.paint("Wrack Green"), ground_angles(), film_um=9.0)
+    b.spray("cover", b.paint("Wrack Green"), GROUND, film_um=9.0)
     b.spray("rung", b.paint("Eelgrass"), [], aim=Aim(field="panels", margin_mm=3), film_um=4.0)
     b.spray("rung", b.paint("Samphire"), FROM_DAWN, film_um=2.5)
     b.hand("mask_off", part="bucket-arm")
-    b.spray("gloss", b.paint("Quay Gloss"), ground_angles())
-    b.rest(24 * 60, "Gloss cures before spirit")
+    b.spray("gloss", b.paint("Quay Gloss"), GROUND)
+    b.rest(SPIRIT_OVER_VARNISH_S / 60, "Gloss cures before spirit")
     b.hand("wash", b.paint("Bilge Wash"), strength=0.7)
     b.hand("streaks", b.paint("Rust Streak"), strength=0.8)
     b.hand("chips", b.paint("Anchor Iron"))
     b.rest(24 * 60, "Enamel dries before varnish")
-    b.spray("satin", b.paint("Quay Satin"), ground_angles())
+    b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 
 
@@ -102,41 +98,45 @@ def _stair(plan: Plan, stock: Stock) -> Plan:
     plan = plan.model_copy(deep=True)
     plan.piece.groundwork = "plaster"
     b = NamedBuilder(plan, stock)
-    b.spray("seal", b.paint("Quay Matt"), ground_angles())
-    b.spray("prime", b.paint("Bilge Black"), ground_angles())
+    b.spray("seal", b.paint("Quay Matt"), GROUND)
+    b.spray("prime", b.paint("Bilge Black"), GROUND)
     b.spray("cover", b.paint("Slate"), EVERY_SIDE, film_um=8.0)
-    b.spray("rung", b.paint("Harbour Grey"), [Angle(48, 45, 20)], film_um=5.0)
+    b.spray("rung", b.paint("Harbour Grey"), [Station(48, 45, 20)], film_um=5.0)
     b.spray("rung", b.paint("Fog Bank"), OVERHEAD, film_um=3.0)
-    low = Aim(field="ramp", start=[0, 0, 42], end=[0, 0, 6])
-    lower = Aim(field="ramp", start=[0, 0, 24], end=[0, 0, 2])
+    low = Aim(field="ramp", start=(0, 0, 42), end=(0, 0, 6))
+    lower = Aim(field="ramp", start=(0, 0, 24), end=(0, 0, 2))
     b.spray("rung", b.paint("Wrack Green"), [], aim=low, film_um=3.0)
     b.spray("rung", b.paint("Eelgrass"), [], aim=lower, film_um=2.5)
     pool = Aim(field="glow", light="pool")
     b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=14.0, name="Pool, white hot")
     b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=22.0)
-    b.spray("gloss", b.paint("Quay Gloss"), ground_angles())
+    b.spray("gloss", b.paint("Quay Gloss"), GROUND)
     b.hand("wash", b.paint("Cuttle Ink"), strength=0.15)
     b.rest(120, "Varnish cures before the brush")
     b.hand("dry_brush", b.paint("Gull Wing"), strength=0.5)
     b.hand("rim", b.paint("Bottle Dark"))
-    b.spray("matt", b.paint("Quay Matt"), ground_angles())
+    b.spray("matt", b.paint("Quay Matt"), GROUND)
     return b.plan
 
 
 def _herald(plan: Plan, stock: Stock) -> Plan:
     """Descend: a white ground, then transparent colour, darker and deeper with every coat."""
     plan = plan.model_copy(deep=True)
-    plan.schools.order = "descend"
+    plan.schools = plan.schools.model_copy(update={"order": "descend"})
     b = NamedBuilder(plan, stock)
     key = plan.key_light
-    b.spray("prime", b.paint("Hull Grey"), ground_angles())
-    b.spray("light", b.paint("Tern White"), [Angle(key.azimuth_deg, 50, 30)], film_um=14.0)
+    b.spray("prime", b.paint("Hull Grey"), GROUND)
+    b.spray("light", b.paint("Tern White"), [Station(key.azimuth_deg, 50, 30)], film_um=14.0)
     b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=7.0)
-    b.spray("tint", b.paint("Copper Sun"), [Angle(a, -10, 16) for a in (-75.0, 110.0)], film_um=7.0)
-    b.spray("tint", b.paint("Violet Hour"), [Angle(190, 0, 22)], film_um=7.0)
-    b.spray("tint", b.paint("Night Water"), [Angle(a, -40, 18) for a in (0.0, 180.0)], film_um=6.0)
+    b.spray(
+        "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=7.0
+    )
+    b.spray("tint", b.paint("Violet Hour"), [Station(190, 0, 22)], film_um=7.0)
+    b.spray(
+        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=6.0
+    )
     b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=16.0)
-    b.spray("satin", b.paint("Quay Satin"), ground_angles())
+    b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 
 
@@ -159,7 +159,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
                 id="pool",
                 name="Tide pool",
                 shape="pool",
-                at=[-24, -24, 6.5],
+                at=(-24, -24, 6.5),
                 radius_mm=9,
                 reach_mm=26,
                 colour="#7fe3d6",
@@ -167,7 +167,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
             GlowLight(
                 id="beacon",
                 name="Beacon",
-                at=[38, 29, 80],
+                at=(38, 29, 80),
                 radius_mm=2.5,
                 reach_mm=18,
                 clear_mm=8,
@@ -193,7 +193,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
             GlowLight(
                 id="lamp",
                 name="Lamp",
-                at=[8.9, -2.4, 39.5],
+                at=(8.9, -2.4, 39.5),
                 radius_mm=0.8,
                 reach_mm=5,
                 clear_mm=3.2,
@@ -202,7 +202,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
             GlowLight(
                 id="pool",
                 name="Tide pool",
-                at=[-15, -14, 3],
+                at=(-15, -14, 3),
                 radius_mm=2.5,
                 reach_mm=12,
                 colour="#7fe3d6",

@@ -11,14 +11,14 @@ import trimesh
 from pydantic import BaseModel
 
 from haze.core.errors import UnknownNameError
-from haze.core.plan.document import Part
+from haze.core.plan.piece import Part
 from haze.demo.plans import DEMO_PLANS, DemoPlan
 from haze.demo.shelf import paints
 from haze.formats.meshes import write_ply
-from haze.service import plans
-from haze.service.findings import stock_of
-from haze.service.plans import MeshView, NewPlan, PlanView
-from haze.service.shelf import shelf_of
+from haze.service.plan import plans
+from haze.service.plan.plans import MeshView, PlanView
+from haze.service.plan.start import NewPlan, start
+from haze.service.shelf.shelf import shelf_of
 from haze.store import shelf
 from haze.store.connection import Database
 
@@ -142,7 +142,7 @@ def _fill_shelf(db: Database) -> None:
 
 def _begin(db: Database, demo: DemoPlan) -> PlanView:
     piece = stand_in(db, demo.stand_in)
-    fresh = plans.start(
+    fresh = start(
         db,
         NewPlan(
             mesh=piece.mesh.id,
@@ -153,6 +153,6 @@ def _begin(db: Database, demo: DemoPlan) -> PlanView:
             lights=list(demo.lights),
         ),
     )
-    plan = demo.steps(fresh.plan, stock_of(shelf_of(db)))
+    plan = demo.steps(fresh.plan, shelf_of(db).stock)
     plan.piece.name = piece.name
     return plans.save(db, fresh.id, version=fresh.version, plan=plan, what="Demo plan started")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from haze.core.spray.constants import PaintKind
-from haze.service.shelf_files import slug
+from haze.service.shelf.files import slug
 from haze.store.shelf import PaintRow
 
 # name, colour; grouped by maker, range, kind, opacity, finish, drop [µl]

@@ -10,8 +10,9 @@ import numpy as np
 import trimesh
 from numpy.typing import NDArray
 
+from haze.core.arrays import Array
 from haze.core.errors import MeshError
-from haze.core.light.mesh import MOST_FACES, RawMesh, require_usable
+from haze.core.mesh.mesh import MOST_FACES, RawMesh, require_usable
 
 MeshFormat = Literal["stl", "obj", "ply", "glb"]
 ACCEPTED = "STL (binary or text), OBJ, PLY and GLB"
@@ -99,7 +100,7 @@ def _read_binary_stl(data: bytes) -> RawMesh:
     return _soup(records["corners"].reshape(-1, 3).astype(np.float64))
 
 
-def _soup(corners: NDArray[np.float64]) -> RawMesh:
+def _soup(corners: Array) -> RawMesh:
     faces = np.arange(len(corners), dtype=np.int32).reshape(-1, 3)
     return RawMesh(np.ascontiguousarray(corners), faces)
 
@@ -114,7 +115,7 @@ def _read_text_stl(data: bytes) -> RawMesh:
     return _soup(_numbers(rows, "STL"))
 
 
-def _numbers(rows: list[list[str]], kind: str) -> NDArray[np.float64]:
+def _numbers(rows: list[list[str]], kind: str) -> Array:
     try:
         return np.array(rows, dtype=np.float64).reshape(-1, 3)
     except ValueError:

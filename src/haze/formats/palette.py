@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from haze.core.errors import HazeError
+from haze.core.errors import BadFileError
 
 MARK = "GIMP Palette"
 MOST_BYTES = 2**20
@@ -46,13 +46,13 @@ def _plain(name: str) -> str:
 def read_palette(data: bytes) -> PaletteFile:
     """A palette from its text; `HazeError` names the line that cannot be read."""
     if len(data) > MOST_BYTES:
-        raise HazeError("The file is over 1 MiB; a palette is far smaller.")
+        raise BadFileError("The file is over 1 MiB; a palette is far smaller.")
     try:
         lines = data.decode("utf-8-sig").splitlines()
     except UnicodeDecodeError:
-        raise HazeError("The file is not text in UTF-8.") from None
+        raise BadFileError("The file is not text in UTF-8.") from None
     if not lines or lines[0].strip() != MARK:
-        raise HazeError(f"This is no palette of this form: its first line must be {MARK!r}.")
+        raise BadFileError(f"This is no palette of this form: its first line must be {MARK!r}.")
     name, found = "Palette", []
     for number, line in enumerate(lines[1:], start=2):
         text = line.strip()
@@ -61,7 +61,7 @@ def read_palette(data: bytes) -> PaletteFile:
         elif text and not text.startswith("#") and not text.lower().startswith("columns:"):
             found.append(_swatch(text, number))
     if len(found) > MOST_COLOURS:
-        raise HazeError(f"The palette has {len(found)} colours; at most {MOST_COLOURS} go.")
+        raise BadFileError(f"The palette has {len(found)} colours; at most {MOST_COLOURS} go.")
     return PaletteFile(name, tuple(found))
 
 
@@ -70,8 +70,10 @@ def _swatch(text: str, number: int) -> Swatch:
     try:
         r, g, b = (int(cell) for cell in cells[:3])
     except ValueError:
-        raise HazeError(f"Line {number} is not three numbers and a name: {text[:60]!r}.") from None
+        raise BadFileError(
+            f"Line {number} is not three numbers and a name: {text[:60]!r}."
+        ) from None
     if not all(0 <= c <= 255 for c in (r, g, b)):
-        raise HazeError(f"Line {number} has a number outside 0 to 255: {text[:60]!r}.")
+        raise BadFileError(f"Line {number} has a number outside 0 to 255: {text[:60]!r}.")
     hex_text = f"#{r:02x}{g:02x}{b:02x}"
     return Swatch(cells[3].strip() if len(cells) > 3 else hex_text, hex_text)

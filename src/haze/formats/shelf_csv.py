@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from haze.core.errors import HazeError
+from haze.core.errors import BadFileError
 
 if TYPE_CHECKING:
     from _csv import Reader
@@ -50,17 +50,17 @@ class Line:
 def read_lines(data: bytes) -> list[Line]:
     """Lines of a shelf file; `HazeError` says what a file must be."""
     if len(data) > MOST_BYTES:
-        raise HazeError(f"The file is over {MOST_BYTES // 2**20} MiB; a shelf is far smaller.")
+        raise BadFileError(f"The file is over {MOST_BYTES // 2**20} MiB; a shelf is far smaller.")
     text = _decoded(data).lstrip()
     if not text:
-        raise HazeError("The file is empty; its first line must name the columns.")
+        raise BadFileError("The file is empty; its first line must name the columns.")
     first = text.splitlines()[0]
     delimiter = max(DELIMITERS, key=first.count)
     rows = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
     try:
         return _lines(rows, comma=delimiter != ",")
     except csv.Error as error:
-        raise HazeError(
+        raise BadFileError(
             f"Line {rows.line_num} of the file is no line of a table ({error}); quotes must come "
             "in pairs, and a cell must stay under 131,072 letters."
         ) from None
@@ -70,20 +70,20 @@ def _lines(rows: Reader, *, comma: bool) -> list[Line]:
     heading = [name.strip().lower().replace(" ", "_") for name in next(rows)]
     missing = [name for name in NEEDED if name not in heading]
     if missing:
-        raise HazeError(
+        raise BadFileError(
             f"The first line must name the columns; {' and '.join(missing)} "
             f"{'is' if len(missing) == 1 else 'are'} missing. Accepted are {', '.join(COLUMNS)}."
         )
     unknown = [name for name in heading if name and name not in COLUMNS]
     if unknown:
-        raise HazeError(f"There is no column {unknown[0]!r}; accepted are {', '.join(COLUMNS)}.")
+        raise BadFileError(f"There is no column {unknown[0]!r}; accepted are {', '.join(COLUMNS)}.")
     found = [
         Line(rows.line_num, _cells(heading, row, comma=comma))
         for row in rows
         if any(cell.strip() for cell in row)
     ]
     if len(found) > MOST_LINES:
-        raise HazeError(f"The file has {len(found)} paints; at most {MOST_LINES} are accepted.")
+        raise BadFileError(f"The file has {len(found)} paints; at most {MOST_LINES} are accepted.")
     return found
 
 
@@ -95,7 +95,7 @@ def _decoded(data: bytes) -> str:
             return data.decode(encoding)
         except UnicodeDecodeError:
             continue
-    raise HazeError("The file is not text in UTF-8; save it as CSV UTF-8 and try again.")
+    raise BadFileError("The file is not text in UTF-8; save it as CSV UTF-8 and try again.")
 
 
 def _cells(heading: Sequence[str], row: Sequence[str], *, comma: bool) -> dict[str, str]:

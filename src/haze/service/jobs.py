@@ -6,44 +6,68 @@ import logging
 import threading
 import uuid
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Literal, TypeVar
 
 from pydantic import BaseModel
 
 from haze.core.errors import CancelledError, HazeError
+from haze.core.progress import Progress
 from haze.store.connection import MissingError
 
 log = logging.getLogger(__name__)
 
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
+ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
+TOLD_EVERY_S = 0.1  # progress is told no more often
+ALIVE_EVERY_S = 10.0  # a watcher hears something at least so often, so that a dead one is noticed
 Report = Callable[[float, str], bool]
 R = TypeVar("R", bound=BaseModel)
 Work = Callable[[Report], BaseModel | None]
 
 
 class JobView(BaseModel):
-    """A job as the screen sees it."""
+    """A job as the screen sees it; `error` and its `code` when it failed or was stopped."""
 
     id: str
     state: State
     progress: float
     doing: str
     error: str | None = None
+    code: str | None = None
+
+
+def share_of(report: Report, doing: str) -> Progress:
+    """A report that is told the share done only."""
+    return lambda done: report(done, doing)
 
 
 class _Job:
+    """A job under way; every change of its view wakes those who watch it."""
+
     def __init__(self, key: str, doing: str) -> None:
         self.view = JobView(id=uuid.uuid4().hex, state="waiting", progress=0.0, doing=doing)
         self.key = key
         self.stop = threading.Event()
         self.result: BaseModel | None = None
+        self._changed = threading.Condition()
+
+    def tell(self, **change: object) -> None:
+        with self._changed:
+            self.view = self.view.model_copy(update=change)
+            self._changed.notify_all()
 
     def report(self, progress: float, doing: str) -> bool:
-        self.view = self.view.model_copy(update={"progress": progress, "doing": doing})
+        self.tell(progress=progress, doing=doing)
         return not self.stop.is_set()
+
+    def wait(self, seen: JobView) -> JobView:
+        """The view when it differs from one that was seen, or after a while anyway."""
+        with self._changed:
+            self._changed.wait_for(lambda: self.view is not seen, timeout=ALIVE_EVERY_S)
+            return self.view
 
 
 class Jobs:
@@ -55,14 +79,13 @@ class Jobs:
         self._beside = ThreadPoolExecutor(1, thread_name_prefix="beside")
         self._lock = threading.Lock()
         self._jobs: OrderedDict[str, _Job] = OrderedDict()
+        self._closing = threading.Event()
 
     def start(self, key: str, doing: str, work: Work, *, beside: bool = False) -> JobView:
         """Start work, or join the job that already does it."""
         with self._lock:
             for job in self._jobs.values():
-                if job.key == key and job.view.state in ("waiting", "running"):
-                    if job.stop.is_set():
-                        continue
+                if job.key == key and job.view.state not in ENDED and not job.stop.is_set():
                     return job.view
             job = _Job(key, doing)
             self._jobs[job.view.id] = job
@@ -72,25 +95,22 @@ class Jobs:
         return job.view
 
     def _run(self, job: _Job, work: Work) -> None:
-        def end(state: State, error: str | None = None) -> None:
-            job.view = job.view.model_copy(update={"state": state, "error": error})
-
         if job.stop.is_set():
-            end("cancelled")
+            job.tell(state="cancelled", code=CancelledError.code)
             return
-        job.view = job.view.model_copy(update={"state": "running"})
+        job.tell(state="running")
         try:
-            result = work(job.report)
+            job.result = work(job.report)
         except CancelledError as error:
-            end("cancelled", error.message)
+            job.tell(state="cancelled", error=error.message, code=error.code)
         except HazeError as error:
-            end("failed", error.message)
+            job.tell(state="failed", error=error.message, code=error.code)
         except Exception:
             log.exception("job %s failed", job.view.id)
-            end("failed", "This could not be worked out. The details are in the log.")
+            told = "This could not be worked out. The details are in the log."
+            job.tell(state="failed", error=told, code="internal")
         else:
-            job.result = result
-            job.view = job.view.model_copy(update={"state": "done", "progress": 1.0})
+            job.tell(state="done", progress=1.0)
 
     def _get(self, identity: str) -> _Job:
         with self._lock:
@@ -102,6 +122,21 @@ class Jobs:
     def get(self, identity: str) -> JobView:
         """A job's state."""
         return self._get(identity).view
+
+    def watch(self, identity: str) -> Iterator[JobView | None]:
+        """A job's state now and whenever it changes, until it ends; None when nothing happens."""
+        job = self._get(identity)
+        return self._watched(job)
+
+    def _watched(self, job: _Job) -> Iterator[JobView | None]:
+        told = job.view
+        yield told
+        while told.state not in ENDED and not self._closing.is_set():
+            view = job.wait(told)
+            yield view if view is not told else None
+            told = view
+            if told.state not in ENDED:
+                self._closing.wait(TOLD_EVERY_S)
 
     def result(self, identity: str, kind: type[R]) -> R:
         """What a finished job found; `MissingError` when it found nothing of this kind."""
@@ -115,11 +150,12 @@ class Jobs:
         job = self._get(identity)
         job.stop.set()
         if job.view.state == "waiting":
-            job.view = job.view.model_copy(update={"state": "cancelled"})
+            job.tell(state="cancelled", code=CancelledError.code)
         return job.view
 
     def close(self) -> None:
         """Stop all jobs and wait for them."""
+        self._closing.set()
         with self._lock:
             for job in self._jobs.values():
                 job.stop.set()

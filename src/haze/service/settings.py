@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from haze.core.errors import HazeError, UnknownNameError
+from haze.core.errors import UnknownNameError
 from haze.store import settings as stored
 from haze.store.connection import Database
 
@@ -41,7 +41,9 @@ def write(db: Database, name: str, value: str) -> dict[str, str]:
         )
     accepted = SETTINGS[name].accepted
     if value not in accepted:
-        raise HazeError(f"{name} is {value!r}; accepted are {', '.join(accepted)}.", field=name)
+        raise UnknownNameError(
+            f"{name} is {value!r}; accepted are {', '.join(accepted)}.", field=name
+        )
     with db.atomic() as tx:
         stored.put(tx, name, value)
     return read(db)

@@ -11,11 +11,12 @@ from haze import __version__
 from haze.service.bench import Bench
 from haze.web import guard, problems
 from haze.web.colour import colour_blueprint
+from haze.web.cups import cups_blueprint
+from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
-from haze.web.pieces import pieces_blueprint
+from haze.web.piece import piece_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
-from haze.web.spray import spray_blueprint
 
 STATIC = Path(__file__).parent / "static"
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
@@ -45,11 +46,12 @@ def create_app(
     guard.install(app, extra_hosts=extra_hosts)
     for blueprint in (
         plans_blueprint(bench, documented=documented),
-        pieces_blueprint(bench, documented=documented),
+        piece_blueprint(bench, documented=documented),
         light_blueprint(bench, documented=documented),
         colour_blueprint(bench, documented=documented),
         shelf_blueprint(bench, documented=documented),
-        spray_blueprint(documented=documented),
+        cups_blueprint(documented=documented),
+        jobs_blueprint(bench, documented=documented),
     ):
         app.register_api(blueprint)
 

@@ -14,6 +14,7 @@ LOOPBACK = {"127.0.0.1", "localhost", "[::1]", "::1"}
 SMALL_BODY = 2 * 2**20
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 UPLOADS = {"/api/meshes"}
+FOREIGN = {"cross-site", "same-site"}
 POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
     "connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -22,6 +23,14 @@ POLICY = (
 
 def _name(host: str) -> str:
     return urlsplit(f"//{host}").hostname or ""
+
+
+def _is_foreign() -> bool:
+    """Whether another site's page sent this request."""
+    origin = request.headers.get("Origin")
+    if origin is not None and urlsplit(origin).netloc != request.host:
+        return True
+    return request.headers.get("Sec-Fetch-Site") in FOREIGN
 
 
 def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
@@ -37,18 +46,7 @@ def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
             return problem(
                 403, code="host", detail="Haze answers only to this machine's own address."
             )
-        origin = request.headers.get("Origin")
-        if (
-            request.method in CHANGES
-            and origin is not None
-            and urlsplit(origin).netloc != (request.host)
-        ):
-            return problem(
-                403, code="origin", detail="Only Haze's own pages may change anything here."
-            )
-        if request.headers.get("Sec-Fetch-Site") in ("cross-site", "same-site") and (
-            request.method in CHANGES
-        ):
+        if request.method in CHANGES and _is_foreign():
             return problem(
                 403, code="origin", detail="Only Haze's own pages may change anything here."
             )

@@ -1,14 +1,14 @@
-"""Parts, light plans and angles over HTTP."""
+"""Light plans and angles over HTTP."""
 
 from __future__ import annotations
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from haze.service.angles import AnglesBody, AnglesOut
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
-from haze.service.lighting import (
+from haze.service.light.angles import AnglesBody, AnglesOut
+from haze.service.light.lights import (
     LightsOut,
     PresetBody,
     PresetList,
@@ -16,13 +16,12 @@ from haze.service.lighting import (
     lights_of,
     preset_list,
 )
-from haze.service.parts import AdviceList, PartList, SplitBody, split
-from haze.web.pieces import JobPath, PlanBody
+from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 
 
 def light_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
-    """Routes under /api/light, /api/parts and /api/angles."""
+    """Routes under /api/light and /api/angles."""
     api = APIBlueprint(
         "light",
         __name__,
@@ -38,11 +37,11 @@ def light_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/light/preset", responses={200: LightsOut})
     def use_preset(body: PresetBody) -> dict[str, object]:
-        return lights_of(body, bench.painter(body.plan)).model_dump()
+        return lights_of(body, bench.on(body.plan)).model_dump()
 
     @api.post("/light/picture", responses={200: None})
     def picture(body: PresetBody) -> Response:
-        return Response(light_picture(body, bench.painter(body.plan)), mimetype="image/png")
+        return Response(light_picture(body, bench.on(body.plan)), mimetype="image/png")
 
     @api.post("/angles", responses={200: JobView})
     def angles(body: AnglesBody) -> dict[str, object]:
@@ -51,17 +50,5 @@ def light_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/angles/<job_id>", responses={200: AnglesOut})
     def angles_found(path: JobPath) -> dict[str, object]:
         return bench.jobs.result(path.job_id, AnglesOut).model_dump()
-
-    @api.post("/parts/advice", responses={200: JobView})
-    def advise(body: PlanBody) -> dict[str, object]:
-        return bench.advise(body.plan).model_dump()
-
-    @api.get("/parts/advice/<job_id>", responses={200: AdviceList})
-    def advice_found(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, AdviceList).model_dump()
-
-    @api.post("/parts/split", responses={200: PartList})
-    def split_part(body: SplitBody) -> dict[str, object]:
-        return split(body, bench.painter(body.plan)).model_dump()
 
     return api

@@ -1,4 +1,4 @@
-"""Plans over HTTP: list, open, save, undo, workings."""
+"""Plans over HTTP: list, open, save, undo; what they do, what would spoil them, first drafts."""
 
 from __future__ import annotations
 
@@ -6,14 +6,21 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from haze.core.plan.document import Coat, Plan
-from haze.service import plans
+from haze.core.plan.coat import Coat
+from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.plans import NewCoatBody, NewPlan, PlanSummary, PlanView
-from haze.service.spray_io import Strict
-from haze.service.thumbnails import thumbnail
-from haze.service.workings import PlanWorkings, workings
-from haze.web.pieces import PlanBody
+from haze.service.jobs import JobView
+from haze.service.plan import plans
+from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
+from haze.service.plan.pictures import PictureBody, plan_picture
+from haze.service.plan.plans import PlanSummary, PlanView
+from haze.service.plan.priming import PrimingBody, PrimingOut, PrimingPictureBody
+from haze.service.plan.sample import SampleBody, SampleOut, take_sample
+from haze.service.plan.sequence import StartBody, StartedOut
+from haze.service.plan.start import NewCoatBody, NewPlan, draft, start
+from haze.service.plan.whole import PlanWorkings, worked_out
+from haze.service.wire import PlanBody, Strict
+from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 
 
@@ -41,6 +48,12 @@ class PlanList(BaseModel):
     trashed: list[PlanSummary]
 
 
+class MaybeJob(BaseModel):
+    """The job that does it; null when there is nothing to do."""
+
+    job: JobView | None
+
+
 class Emptied(BaseModel):
     deleted: int
 
@@ -61,12 +74,12 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def list_plans() -> dict[str, object]:
         found = plans.every(db)
         for one in found:
-            one.pictured = bench.pieces.known(one.piece_key)
+            one.pictured = bench.cache.known(one.piece_key)
         return PlanList(plans=found, trashed=plans.in_trash(db)).model_dump()
 
     @api.post("/plans", responses={201: PlanView})
     def start_plan(body: NewPlan) -> tuple[dict[str, object], int]:
-        return plans.start(db, body).model_dump(), 201
+        return start(db, body).model_dump(), 201
 
     @api.delete("/trash", responses={200: Emptied})
     def empty_trash() -> dict[str, object]:
@@ -95,16 +108,56 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return done.model_dump()
 
     @api.get("/plans/<plan_id>/picture.png", responses={200: None})
-    def plan_picture(path: PlanPath) -> Response:
-        image = thumbnail(bench, plans.open_plan(db, path.plan_id).plan)
+    def thumbnail(path: PlanPath) -> Response:
+        image = bench.thumbnail(plans.open_plan(db, path.plan_id).plan)
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.post("/workings", responses={200: PlanWorkings})
     def work_out(body: PlanBody) -> dict[str, object]:
-        return workings(body.plan, bench.painter(body.plan)).model_dump(by_alias=True)
+        return worked_out(body.plan, bench.on(body.plan)).model_dump(by_alias=True)
+
+    @api.post("/smooth", responses={200: MaybeJob})
+    def smooth(body: PlanBody) -> dict[str, object]:
+        return MaybeJob(job=bench.smooth(body.plan)).model_dump()
 
     @api.post("/coats/draft", responses={200: Coat})
     def draft_one(body: NewCoatBody) -> dict[str, object]:
-        return plans.draft(body).model_dump()
+        return draft(body, bench.shelf().stock).model_dump()
+
+    @api.post("/sample", responses={200: SampleOut})
+    def sample(body: SampleBody) -> dict[str, object]:
+        return take_sample(body, bench.on(body.plan)).model_dump()
+
+    @api.post("/findings", responses={200: FindingList})
+    def plan_findings(body: PlanBody) -> dict[str, object]:
+        return look_over(body.plan, bench.on(body.plan)).model_dump()
+
+    @api.post("/findings/fix", responses={200: Plan})
+    def fix(body: FixBody) -> dict[str, object]:
+        return fixed(body, bench.shelf()).model_dump()
+
+    @api.post("/start", responses={200: JobView})
+    def start_sequence(body: StartBody) -> dict[str, object]:
+        return bench.sequence(body).model_dump()
+
+    @api.get("/start/<job_id>", responses={200: StartedOut})
+    def sequence_laid(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, StartedOut).model_dump()
+
+    @api.post("/picture", responses={200: None})
+    def drawn_plan(body: PictureBody) -> Response:
+        return Response(plan_picture(body, bench.on(body.plan)), mimetype="image/png")
+
+    @api.post("/priming", responses={200: JobView})
+    def priming(body: PrimingBody) -> dict[str, object]:
+        return bench.priming(body).model_dump()
+
+    @api.get("/priming/<job_id>", responses={200: PrimingOut})
+    def priming_compared(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, PrimingOut).model_dump()
+
+    @api.post("/priming/picture", responses={200: None})
+    def priming_image(body: PrimingPictureBody) -> Response:
+        return Response(bench.priming_picture(body), mimetype="image/png")
 
     return api

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import logging
 import uuid
+from typing import Annotated
 
 from flask import Flask, Response, jsonify, request
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from haze.core.errors import HazeError
@@ -27,6 +28,32 @@ SENTENCES = {
 }
 
 
+# refusals of the web itself; those of the work have a class each
+OF_THE_WEB = (
+    "bad_request",
+    "host",
+    "internal",
+    "invalid",
+    "method_not_allowed",
+    "missing",
+    "not_found",
+    "origin",
+    "refused",
+    "too_large",
+    "unsupported_media_type",
+)
+
+
+def codes() -> list[str]:
+    """Every code a problem can have, in order."""
+    known, found = [HazeError], set(OF_THE_WEB)
+    while known:
+        below = known.pop().__subclasses__()
+        found.update(kind.code for kind in below)
+        known.extend(below)
+    return sorted(found)
+
+
 class Problem(BaseModel):
     """What went wrong, in words and for programs."""
 
@@ -34,7 +61,7 @@ class Problem(BaseModel):
     title: str
     status: int
     detail: str
-    code: str
+    code: Annotated[str, Field(json_schema_extra=lambda schema: schema.update(enum=codes()))]
     field: str | None = None
     request_id: str | None = None
 
@@ -96,9 +123,8 @@ def install(app: Flask) -> None:
     def _http(error: HTTPException) -> Response:
         status = error.code or 500
         detail = SENTENCES.get(status, "The request was refused.")
-        return problem(
-            status, code=(error.name or "error").lower().replace(" ", "_"), detail=detail
-        )
+        name = error.name.lower().replace(" ", "_")
+        return problem(status, code=name if name in OF_THE_WEB else "refused", detail=detail)
 
     @app.errorhandler(Exception)
     def _unknown(_: Exception) -> Response:

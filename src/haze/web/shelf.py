@@ -8,16 +8,24 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from haze.core.plan.document import AirbrushUsed, Identity
-from haze.service import settings, shelf_files
-from haze.service import shelf as shelves
+from haze.core.plan.base import Identity
+from haze.core.plan.paint import AirbrushUsed
+from haze.service import settings
 from haze.service.bench import Bench
-from haze.service.chips import Chip, MixBody, MixLook, PaintOnShelf, chip_of, mix_look
-from haze.service.shelf import BulkChange, Compressor, Shelf, ShelfScreen, ThinnerOnShelf
-from haze.service.shelf_files import ImportPreview
-from haze.service.spray_io import Strict
-from haze.service.strength import StrengthOut, WhiteMix, strength_from
-from haze.service.swatch_photo import PhotoPick, PickOut, pick_from_photo
+from haze.service.colour.photo import PhotoPick, PickOut, pick_from_photo
+from haze.service.shelf import files
+from haze.service.shelf import shelf as shelves
+from haze.service.shelf.chips import Chip
+from haze.service.shelf.files import ImportPreview
+from haze.service.shelf.paints import PaintOnShelf
+from haze.service.shelf.shelf import (
+    BulkChange,
+    Compressor,
+    Shelf,
+    ShelfScreen,
+    ThinnerOnShelf,
+)
+from haze.service.wire import Strict
 from haze.web.problems import Problem
 
 
@@ -68,14 +76,6 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def shelf_screen() -> dict[str, object]:
         return shelves.screen(db).model_dump()
 
-    @api.post("/shelf/chip", responses={200: Chip})
-    def look_at_paint(body: PaintOnShelf) -> dict[str, object]:
-        return chip_of(body).model_dump()
-
-    @api.post("/shelf/mix", responses={200: MixLook})
-    def look_at_mix(body: MixBody) -> dict[str, object]:
-        return mix_look(body).model_dump()
-
     @api.put("/shelf/paint", responses={200: Chip})
     def put_paint(body: PaintOnShelf) -> dict[str, object]:
         return shelves.put_paint(db, body).model_dump()
@@ -100,10 +100,6 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def redo_on_shelf() -> dict[str, object]:
         return shelves.redo(db).model_dump()
 
-    @api.post("/shelf/strength", responses={200: StrengthOut})
-    def strength(body: WhiteMix) -> dict[str, object]:
-        return strength_from(body).model_dump()
-
     @api.put("/shelf/thinner", responses={200: ShelfScreen})
     def put_thinner(body: ThinnerOnShelf) -> dict[str, object]:
         return shelves.put_thinner(db, body).model_dump()
@@ -122,19 +118,19 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/shelf/shelf.csv", responses={200: None})
     def shelf_csv() -> Response:
-        return _file(shelf_files.export_csv(db), "text/csv; charset=utf-8", "shelf.csv")
+        return _file(files.export_csv(db), "text/csv; charset=utf-8", "shelf.csv")
 
     @api.get("/shelf/shelf.gpl", responses={200: None})
     def shelf_palette() -> Response:
-        return _file(shelf_files.export_palette(db), "text/plain; charset=utf-8", "shelf.gpl")
+        return _file(files.export_palette(db), "text/plain; charset=utf-8", "shelf.gpl")
 
     @api.post("/shelf/csv", responses={200: ImportPreview})
     def import_csv(query: ImportQuery) -> dict[str, object]:
-        return shelf_files.import_csv(db, request.get_data(), apply=query.apply).model_dump()
+        return files.import_csv(db, request.get_data(), apply=query.apply).model_dump()
 
     @api.post("/shelf/palette", responses={200: ImportPreview})
     def import_palette(query: ImportQuery) -> dict[str, object]:
-        return shelf_files.import_palette(db, request.get_data(), apply=query.apply).model_dump()
+        return files.import_palette(db, request.get_data(), apply=query.apply).model_dump()
 
     @api.post("/shelf/photo", responses={200: PickOut})
     def photo(query: PhotoPick) -> dict[str, object]:

@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 
 from haze.core.errors import HazeError, OutOfRangeError, UnknownNameError
 from haze.core.spray.air import air_through_nozzle
-from haze.core.spray.arrays import any_of, logistic
 from haze.core.spray.atomise import characteristic_um, volume_below
 from haze.core.spray.constants import CONSTANTS, PAINT_KINDS, PAINTS, THINNER_KINDS, THINNERS
 from haze.core.spray.drying import droplet_rate_um2_s, saturation_pa, wet_bulb_c
@@ -20,6 +19,7 @@ from haze.core.spray.flow import annulus_factor, needle_gap_mm
 from haze.core.spray.footprint import footprint_sigma_mm, impaction, line_width_mm, wet_film_um
 from haze.core.spray.model import RISKS, Outcome, drying_rate, spray
 from haze.core.spray.rheology import casson_viscosity, mix, parts_of_equal_viscosity
+from haze.core.spray.risk import any_of, logistic
 from haze.core.spray.setting import make_setting
 from haze.core.spray.specks import resting_splat_factor
 

@@ -51,7 +51,7 @@ export type Light = Plan['lights'][number];
 export type Part = Schemas['Part'];
 export type PartView = Schemas['PartView'];
 export type Sector = Schemas['BlockedSector'];
-export type Advice = Schemas['Advice'];
+export type PartAdvice = Schemas['PartAdvice'];
 export type AnglesOut = Schemas['AnglesOut'];
 export type LightStudy = Schemas['LightStudy'];
 export type LightsOut = Schemas['LightsOut'];
@@ -111,14 +111,14 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
   return response.arrayBuffer();
 }
 
-/** A picture the server draws of something; the address must be given back when done with. */
-export async function takePicture(path: string, body: unknown): Promise<string> {
+/** A picture the server draws of something. */
+export async function takePicture(path: string, body: unknown): Promise<Blob> {
   const bytes = await takeBytes(path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify(body),
   });
-  return URL.createObjectURL(new Blob([bytes], { type: 'image/png' }));
+  return new Blob([bytes], { type: 'image/png' });
 }
 
 export function sentence(error: unknown): string {

@@ -2,7 +2,7 @@ import { onScopeDispose, ref, type Ref } from 'vue';
 
 import { Refused, sentence, type JobView } from '@/api/client';
 
-import { cancelJob, followJob } from './follow-job';
+import { followJob, stopJob } from './follow-job';
 
 export interface UseJob<R> {
   job: Readonly<Ref<JobView | null>>;
@@ -16,40 +16,38 @@ export interface UseJob<R> {
 export function useJob<R>(): UseJob<R> {
   const job = ref<JobView | null>(null);
   const problem = ref('');
-  let turn = 0;
+  let turn = new AbortController();
 
   function stop(): void {
-    if (job.value) void cancelJob(job.value.id).catch(() => undefined);
+    if (job.value) stopJob(job.value.id);
+  }
+  function leave(): void {
+    turn.abort();
+    stop();
   }
 
   async function run(
     start: () => Promise<JobView>,
     result: (id: string) => Promise<R>,
   ): Promise<R | null> {
-    const mine = ++turn;
-    stop();
+    leave();
+    const { signal } = (turn = new AbortController());
     problem.value = '';
     try {
       const first = await start();
-      const done = await followJob(
-        first,
-        (view) => (job.value = view),
-        () => mine === turn,
-      );
+      if (signal.aborted) stopJob(first.id);
+      const done = await followJob(first, (view) => (job.value = view), signal);
       return done ? await result(first.id) : null;
     } catch (error) {
       const stopped = error instanceof Refused && error.code === 'cancelled';
-      if (mine === turn && !stopped) problem.value = sentence(error);
+      if (!signal.aborted && !stopped) problem.value = sentence(error);
       return null;
     } finally {
-      if (mine === turn) job.value = null;
+      if (!signal.aborted) job.value = null;
     }
   }
 
-  onScopeDispose(() => {
-    turn += 1;
-    stop();
-  });
+  onScopeDispose(leave);
 
   return { job, problem, run, stop };
 }

@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted } from 'vue';
+import { useEventListener } from '@vueuse/core';
 
 export type KeyAction = (event: KeyboardEvent) => void;
 
@@ -37,6 +37,5 @@ export function useKeys(keys: Record<string, KeyAction>, singleKeys: () => boole
     event.preventDefault();
     action(event);
   }
-  onMounted(() => window.addEventListener('keydown', listen));
-  onBeforeUnmount(() => window.removeEventListener('keydown', listen));
+  useEventListener(window, 'keydown', listen);
 }

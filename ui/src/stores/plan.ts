@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { cloneDeep, isEqual } from 'lodash-es';
+import { computed, ref, shallowRef, toRaw } from 'vue';
 
 import {
   api,
@@ -45,15 +46,12 @@ export const LEGENDS: Partial<Record<Look, string>> = {
   off_plan: 'mid grey: as wanted · darker: too dark · lighter: too light',
 };
 
-function copy<T>(value: T): T {
-  return JSON.parse(JSON.stringify(value)) as T;
-}
-
 /** The open plan: a draft that the instruments change, and its saved revisions. */
 export const usePlan = defineStore('plan', () => {
   const id = ref<string | null>(null);
   const version = ref(0);
-  const plan = ref<Plan | null>(null);
+  /** Never changed in place: each change puts a new one here. */
+  const plan = shallowRef<Plan | null>(null);
   const canUndo = ref(false);
   const canRedo = ref(false);
   const what = ref('');
@@ -97,6 +95,8 @@ export const usePlan = defineStore('plan', () => {
     for (const h of workings.value?.hands ?? []) if (h.layer) found.set(h.id, h.layer);
     return found;
   });
+  /** What lies under each place between the steps, and what comes over it later. */
+  const places = computed(() => workings.value?.places ?? []);
   const findings = shallowRef<Finding[]>([]);
   const stepFindings = computed(() => findings.value.filter((f) => f.step === step.value?.id));
   /** Core samples that are looked at: places on the mesh and what was found there. */
@@ -114,16 +114,17 @@ export const usePlan = defineStore('plan', () => {
     return all.find((l) => l.id === lightId.value) ?? all[0] ?? null;
   });
 
-  function adopt(view: PlanView): void {
+  /** Take what the server keeps; an equal plan, or one changed meanwhile, stays as it is here. */
+  function adopt(view: PlanView, keep = false): void {
     id.value = view.id;
     version.value = view.version;
-    plan.value = view.plan;
+    if (!keep && !isEqual(plan.value, view.plan)) plan.value = view.plan;
     canUndo.value = view.can_undo;
     canRedo.value = view.can_redo;
     what.value = view.what;
     saving.value = 'saved';
     problem.value = '';
-    after.value = Math.min(after.value, view.plan.coats.length);
+    after.value = Math.min(after.value, plan.value?.coats.length ?? 0);
   }
 
   async function open(identity: string): Promise<void> {
@@ -162,22 +163,19 @@ export const usePlan = defineStore('plan', () => {
   /** Writes go one after the other, each on the version the one before it made. */
   function enqueue(
     write: (identity: string) => Promise<PlanView>,
-    sent: string | null,
+    sent: Plan | null = null,
   ): Promise<void> {
     const identity = id.value;
     const turn = opened;
     queue = queue.then(async () => {
       if (!identity || turn !== opened || saving.value === 'stale') return;
       saving.value = 'saving';
-      const before = sent ?? JSON.stringify(plan.value);
+      const before = sent ?? plan.value;
       try {
         const view = await write(identity);
         if (turn !== opened) return;
-        const changedMeanwhile = JSON.stringify(plan.value) !== before;
-        const mine = plan.value;
-        adopt(view);
         // what was changed while this was on its way stays on screen; its own save follows
-        if (changedMeanwhile && mine) plan.value = mine;
+        adopt(view, plan.value !== before);
       } catch (error) {
         if (turn === opened) fail(error);
       }
@@ -188,13 +186,14 @@ export const usePlan = defineStore('plan', () => {
   /** Save the draft as a new revision. */
   function commit(reason: string): Promise<void> {
     // as it is now, not as it will be when its turn comes: each change is one undo
-    const sent = JSON.stringify(plan.value);
+    const sent = plan.value;
+    if (!sent) return Promise.resolve();
     return enqueue(
       (identity) =>
         take(
           api.PUT('/api/plans/{plan_id}', {
             params: { path: { plan_id: identity } },
-            body: { version: version.value, what: reason, plan: JSON.parse(sent) as Plan },
+            body: { version: version.value, what: reason, plan: sent },
           }),
         ),
       sent,
@@ -204,7 +203,7 @@ export const usePlan = defineStore('plan', () => {
   /** Change the draft and save it. */
   function change(reason: string, mutate: (draft: Plan) => void): Promise<void> {
     if (!plan.value) return Promise.resolve();
-    const draft = copy(plan.value);
+    const draft = cloneDeep(plan.value);
     mutate(draft);
     plan.value = draft;
     return commit(reason);
@@ -217,7 +216,7 @@ export const usePlan = defineStore('plan', () => {
   function sketch(mutate: (draft: Plan) => void): void {
     const base = sketched.value ?? plan.value;
     if (!base) return;
-    const draft = copy(base);
+    const draft = cloneDeep(base);
     mutate(draft);
     dragging.value = true;
     sketched.value = draft;
@@ -238,28 +237,24 @@ export const usePlan = defineStore('plan', () => {
   }
 
   function undo(): Promise<void> {
-    return enqueue(
-      (identity) =>
-        take(
-          api.POST('/api/plans/{plan_id}/undo', {
-            params: { path: { plan_id: identity } },
-            body: { version: version.value },
-          }),
-        ),
-      null,
+    return enqueue((identity) =>
+      take(
+        api.POST('/api/plans/{plan_id}/undo', {
+          params: { path: { plan_id: identity } },
+          body: { version: version.value },
+        }),
+      ),
     );
   }
 
   function redo(): Promise<void> {
-    return enqueue(
-      (identity) =>
-        take(
-          api.POST('/api/plans/{plan_id}/redo', {
-            params: { path: { plan_id: identity } },
-            body: { version: version.value },
-          }),
-        ),
-      null,
+    return enqueue((identity) =>
+      take(
+        api.POST('/api/plans/{plan_id}/redo', {
+          params: { path: { plan_id: identity } },
+          body: { version: version.value },
+        }),
+      ),
     );
   }
 
@@ -299,7 +294,7 @@ export const usePlan = defineStore('plan', () => {
 
   /** Put a whole plan, as the server made it, in the place of this one. */
   function replace(reason: string, whole: Plan): Promise<void> {
-    plan.value = whole;
+    plan.value = toRaw(whole);
     after.value = Math.min(after.value, whole.coats.length);
     return commit(reason);
   }
@@ -332,6 +327,7 @@ export const usePlan = defineStore('plan', () => {
     sprayed,
     handWorkings,
     layers,
+    places,
     findings,
     stepFindings,
     samples,

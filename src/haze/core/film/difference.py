@@ -7,17 +7,11 @@ Sources: Sharma, Wu & Dalal 2005 (CIEDE2000 with its traps), CIE 15 (L*a*b*), B.
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
-Array = NDArray[np.float64]
+from haze.core.arrays import Array
+from haze.core.film.srgb import RGB_TO_XYZ
 
-RGB_TO_XYZ: Array = np.array(
-    [
-        [0.4123908, 0.3575843, 0.1804808],
-        [0.2126390, 0.7151687, 0.0721923],
-        [0.0193308, 0.1191948, 0.9505322],
-    ]
-)
 WHITE_D65: Array = RGB_TO_XYZ.sum(axis=1)
 OK_LMS: Array = np.array(
     [
@@ -44,18 +38,6 @@ def lab_of(linear_rgb: ArrayLike) -> Array:
     return np.stack([116 * y - 16, 500 * (x - y), 200 * (y - z)], axis=-1)
 
 
-def lightness_of(luminance: ArrayLike) -> Array:
-    """CIE L* [0..100] of relative luminance Y [0..1]."""
-    y = np.asarray(luminance, dtype=np.float64)
-    return np.where(y > 216 / 24389, 116 * np.cbrt(y) - 16, 24389 / 27 * y)
-
-
-def luminance_of_lightness(lightness: ArrayLike) -> Array:
-    """Relative luminance Y [0..1] of CIE L* [0..100]."""
-    ell = np.asarray(lightness, dtype=np.float64)
-    return np.where(ell > 8, ((ell + 16) / 116) ** 3, ell * 27 / 24389)
-
-
 def oklab_of(linear_rgb: ArrayLike) -> Array:
     """(..., 3) float: OKLab of linear sRGB on the last axis."""
     return np.asarray(np.cbrt(np.asarray(linear_rgb, dtype=np.float64) @ OK_LMS.T) @ OK_LAB.T)
@@ -66,6 +48,17 @@ def oklch_of(linear_rgb: ArrayLike) -> Array:
     lab = oklab_of(linear_rgb)
     hue = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360.0
     return np.stack([lab[..., 0], np.hypot(lab[..., 1], lab[..., 2]), hue], axis=-1)
+
+
+def lch_of(linear_rgb: ArrayLike) -> tuple[float, float, float]:
+    """Lightness [0..1], chroma [-] and hue [°, 0..360) in OKLab of one colour.
+
+    Parameters
+    ----------
+    linear_rgb : (3,) float [-], linear sRGB
+    """
+    lightness, chroma, hue = (float(v) for v in oklch_of(linear_rgb))
+    return lightness, chroma, hue
 
 
 def hue_turn(hue_deg: ArrayLike, from_deg: ArrayLike) -> Array:
@@ -108,3 +101,13 @@ def ciede2000(lab_1: ArrayLike, lab_2: ArrayLike) -> Array:
     r_t = -np.sin(np.radians(2 * turn)) * r_c
     dl, dc, dhh = (l2 - l1) / s_l, (c2 - c1) / s_c, d_hue / s_h
     return np.asarray(np.sqrt(dl**2 + dc**2 + dhh**2 + r_t * dc * dhh))
+
+
+def delta_e(one_rgb: ArrayLike, other_rgb: ArrayLike) -> float:
+    """ΔE00 [-] between two linear colours.
+
+    Parameters
+    ----------
+    one_rgb, other_rgb : (3,) float [-], linear sRGB
+    """
+    return float(ciede2000(lab_of(one_rgb), lab_of(other_rgb)))

@@ -1,22 +1,72 @@
 """Light in a paint film: Kubelka–Munk with two constants and thickness in µm.
 
-Sources: Kubelka & Munk 1931, Kubelka 1948 (film over a ground), Saunderson 1942 (interface).
-The exponential form equals the hyperbolic one and stays finite when nothing scatters.
+Sources: Kubelka & Munk 1931, Z. tech. Phys. 12, 593; Kubelka 1948, doi:10.1364/JOSA.38.000448
+(film over a ground); Saunderson 1942, doi:10.1364/JOSA.32.000727 (interface). The exponential form
+equals the hyperbolic one and stays finite when nothing scatters. Single precision stays single.
 """
 
 from __future__ import annotations
 
-import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from typing import Any
 
-Array = NDArray[np.float64]
+import numpy as np
+from numpy.typing import NDArray
+
+from haze.core.arrays import Array
+
+Reals = NDArray[Any] | float
 INTERNAL_REFLECTION = 0.5  # Saunderson's k2, judged within its usual .4 to .6
 TINY = 1e-12
+LOSSLESS = 1e-7  # γX below which nothing is absorbed
 
 
-def film(
-    absorb: ArrayLike, scatter: ArrayLike, ground: ArrayLike, thickness_um: ArrayLike
-) -> Array:
+def reals(values: Reals) -> NDArray[Any]:
+    """Values as float64, or as float32 when they are.
+
+    Parameters
+    ----------
+    values : (...) float
+    """
+    given = np.asarray(values)
+    return given if given.dtype == np.float32 else given.astype(np.float64)
+
+
+def coefficients(absorb: Array, scatter: Array) -> tuple[Array, Array]:
+    """γ [1/µm] and ρ = R∞ [-] of a film: γ = √(K(K + 2S)), ρ = S/(K + S + γ).
+
+    Parameters
+    ----------
+    absorb, scatter : (...) float [1/µm], K and S
+    """
+    gamma = np.sqrt(absorb * (absorb + 2 * scatter))
+    return gamma, scatter / np.maximum(absorb + scatter + gamma, TINY)
+
+
+def layered(
+    ground: NDArray[Any], rho: NDArray[Any], left: NDArray[Any], out: NDArray[Any] | None = None
+) -> NDArray[Any]:
+    """Reflectance [-] over a ground: (ρ + e v)/(1 + ρ e v), v = (R_g − ρ)/(1 − ρR_g).
+
+    Parameters
+    ----------
+    ground : (...) float [-], R_g, inside the binder
+    rho : (...) float [-], R∞ of the film
+    left : (...) float [-], e = e^(−2γX), what is left of light that goes through and back
+    out : where to write; None for a new array
+    """
+    v = np.asarray(rho * ground)
+    np.subtract(1, v, out=v)
+    np.divide(ground - rho, np.maximum(v, v.dtype.type(TINY), out=v), out=v)
+    # in place where the shapes allow: arrays that leave the cache cost more than the sums
+    v = np.multiply(v, left, out=v if v.shape == np.shape(left) else None)
+    below = np.asarray(rho * v)
+    below += 1
+    np.maximum(below, below.dtype.type(TINY), out=below)
+    v += rho
+    return np.asarray(np.divide(v, below, out=out))
+
+
+def film(absorb: Reals, scatter: Reals, ground: Reals, thickness_um: Reals) -> Array:
     """Reflectance [-] inside the binder of a film over a ground.
 
     Parameters
@@ -27,48 +77,69 @@ def film(
     """
     k, s = np.asarray(absorb, dtype=np.float64), np.asarray(scatter, dtype=np.float64)
     rg, x = np.asarray(ground, dtype=np.float64), np.asarray(thickness_um, dtype=np.float64)
-    gamma = np.sqrt(k * (k + 2 * s))
-    rho = s / np.maximum(k + s + gamma, TINY)
+    gamma, rho = coefficients(k, s)
+    absorbing = layered(rg, rho, np.exp(-2 * gamma * x))
     # without absorption gamma vanishes and the film follows its own limit
     lossless = (1 - rg) * s * x
-    v = (rg - rho) / np.maximum(1 - rho * rg, TINY)
-    e = np.exp(-2 * gamma * x)
-    absorbing = (rho + e * v) / np.maximum(1 + rho * e * v, TINY)
     scattering = (rg + lossless) / (1 + lossless)
-    return np.asarray(np.where(gamma * np.maximum(x, 1.0) > 1e-7, absorbing, scattering))
+    return np.asarray(np.where(gamma * np.maximum(x, 1.0) > LOSSLESS, absorbing, scattering))
 
 
-def thick(absorb: ArrayLike, scatter: ArrayLike) -> Array:
-    """Reflectance [-] of an endless film: R∞ = S/(K + S + γ)."""
+def thick(absorb: Reals, scatter: Reals) -> Array:
+    """Reflectance [-] of an endless film: R∞ = S/(K + S + γ).
+
+    Parameters
+    ----------
+    absorb, scatter : (...) float [1/µm], K and S
+    """
     k, s = np.asarray(absorb, dtype=np.float64), np.asarray(scatter, dtype=np.float64)
-    return np.asarray(s / np.maximum(k + s + np.sqrt(k * (k + 2 * s)), TINY))
+    return coefficients(k, s)[1]
 
 
-def absorption_ratio(thick_reflectance: ArrayLike) -> Array:
-    """K/S [-] of a film of this R∞: (1 − R)²/(2R)."""
+def absorption_ratio(thick_reflectance: Reals) -> Array:
+    """K/S [-] of a film of this R∞: (1 − R)²/(2R).
+
+    Parameters
+    ----------
+    thick_reflectance : (...) float [0..1], R∞
+    """
     r = np.clip(np.asarray(thick_reflectance, dtype=np.float64), 1e-6, 1 - 1e-9)
     return np.asarray((1 - r) ** 2 / (2 * r))
 
 
-def ground_below(
-    absorb: ArrayLike, scatter: ArrayLike, seen: ArrayLike, thickness_um: ArrayLike
-) -> Array:
-    """Ground reflectance [-] that a film turns into `seen`: the inverse of `film` (v/E)."""
+def ground_below(absorb: Reals, scatter: Reals, seen: Reals, thickness_um: Reals) -> Array:
+    """Ground reflectance [-] that a film turns into `seen`: the inverse of `film` (v/E).
+
+    Parameters
+    ----------
+    absorb, scatter : (...) float [1/µm], K and S
+    seen : (...) float [0..1], inside the binder, above the film
+    thickness_um : (...) float [µm, dry]
+    """
     k, s = np.asarray(absorb, dtype=np.float64), np.asarray(scatter, dtype=np.float64)
     r = np.asarray(seen, dtype=np.float64)
-    gamma = np.sqrt(k * (k + 2 * s))
-    rho = s / np.maximum(k + s + gamma, TINY)
+    gamma, rho = coefficients(k, s)
     v = (r - rho) / (1 - rho * r) / np.exp(-2 * gamma * np.asarray(thickness_um))
     return np.asarray((v + rho) / (1 + rho * v))
 
 
-def leave(inside: ArrayLike) -> Array:
-    """Reflectance of the bare surface [-] from inside the binder: y = (1−k₂)R/(1−k₂R)."""
-    r = np.asarray(inside, dtype=np.float64)
+def leave(inside: Reals) -> NDArray[Any]:
+    """Reflectance of the bare surface [-] from inside the binder: y = (1−k₂)R/(1−k₂R).
+
+    Parameters
+    ----------
+    inside : (...) float [0..1]
+    """
+    r = reals(inside)
     return np.asarray((1 - INTERNAL_REFLECTION) * r / (1 - INTERNAL_REFLECTION * r))
 
 
-def enter(outside: ArrayLike) -> Array:
-    """Inverse of `leave`: R = y/(1 − k₂ + k₂y)."""
+def enter(outside: Reals) -> Array:
+    """Inverse of `leave`: R = y/(1 − k₂ + k₂y).
+
+    Parameters
+    ----------
+    outside : (...) float [0..1], below the surface
+    """
     y = np.asarray(outside, dtype=np.float64)
     return np.asarray(y / (1 - INTERNAL_REFLECTION + INTERNAL_REFLECTION * y))

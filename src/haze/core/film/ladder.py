@@ -12,29 +12,29 @@ from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.errors import HazeError, OutOfRangeError
-from haze.core.film.difference import hue_turn, lightness_of, oklab_of, oklch_of
+from haze.core.arrays import Array
+from haze.core.errors import LadderError, OutOfRangeError
+from haze.core.film.difference import hue_turn, oklab_of
 from haze.core.film.finish import outside_film
-from haze.core.film.gamut import most_chroma, rgb_of_oklch
+from haze.core.film.gamut import rgb_of_oklch
 from haze.core.film.kubelka_munk import film
-from haze.core.film.match import nearest_mixes
+from haze.core.film.ladder_ends import (
+    LEAST_RUNGS,
+    MOST_RUNGS,
+    along,
+    chalk_of,
+    paints_for,
+    rungs_needed,
+)
 from haze.core.film.paint import film_over, masstone_rgb
 from haze.core.film.palette import Palette, compositions
-from haze.core.film.spectra import LUMINANCE, rgb_of
-
-Array = NDArray[np.float64]
+from haze.core.film.spectra import rgb_of
+from haze.core.film.srgb import LUMINANCE, lightness_of
 
 BEAM, WAYS_TO_EACH = 48, 4
 EVEN = 1.5  # largest over smallest step that still counts as even
-SMOOTH_STEP = 0.085  # OKLab: a step of this size blends without a seam (judged)
-MOST_RUNGS, LEAST_RUNGS = 12, 2
-CHALK_WARNS = 0.35
-MOST_LADDER_PAINTS = 6
-WAYSIDE, NEAR_THE_WAY = 4, 0.07  # points on the way that paints are looked for at, OKLab (judged)
 LEAST_PROGRESS = 0.01  # OKLab a rung must go on along the way
-DARKER, LIGHTER = 0.20, 0.22  # how far a ladder from one colour reaches down and up, OKLab (judged)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,70 +58,6 @@ class Ladder:
     rungs: list[Rung]
     evenness: float  # largest over smallest step
     ends_off: tuple[float, float]  # OKLab distance of the first and last rung from the wanted ones
-
-
-def anchors_from_one(rgb: Array) -> list[Array]:
-    """Dark, own and light colour of a ladder that is asked for by one colour.
-
-    Both ends keep the hue; chroma follows what the gamut leaves at their lightness.
-    """
-    lightness, chroma, hue = (float(v) for v in oklch_of(rgb))
-    own = most_chroma(lightness, hue)
-
-    def at(level: float) -> Array:
-        level = float(np.clip(level, 0.18, 0.96))
-        share = chroma * min(1.0, most_chroma(level, hue) / max(own, 1e-6))
-        return np.clip(rgb_of_oklch(np.array([level, share, hue])), 0.0, 1.0)
-
-    return [at(lightness - DARKER), np.asarray(rgb), at(lightness + LIGHTER)]
-
-
-def along(anchors: Array, count: int) -> Array:
-    """(count, 3) float: points at equal distances along the line through the anchors, OKLab."""
-    lengths = np.linalg.norm(np.diff(anchors, axis=0), axis=1)
-    at = np.concatenate([[0.0], np.cumsum(lengths)])
-    where = np.linspace(0.0, at[-1], count)
-    return np.stack([np.interp(where, at, anchors[:, i]) for i in range(3)], axis=1)
-
-
-def rungs_needed(anchors: Array) -> int:
-    """So many rungs that no step of an even ladder is larger than a smooth one."""
-    length = float(np.linalg.norm(np.diff(anchors, axis=0), axis=1).sum())
-    return int(np.clip(np.ceil(length / SMOOTH_STEP) + 1, LEAST_RUNGS, MOST_RUNGS))
-
-
-def chalk_of(rgb: Array, *, middle: Array) -> float:
-    """Chalk [0..1]: 1 − C/C_ref, C_ref = C_mid · min(1, Cmax(L)/Cmax(L_mid)).
-
-    How much chroma a highlight lost against its middle tone, beyond what its lightness costs.
-    """
-    lightness, chroma, _ = (float(v) for v in oklch_of(rgb))
-    mid_l, mid_c, hue = (float(v) for v in oklch_of(middle))
-    if mid_c < 0.02 or lightness <= mid_l:
-        return 0.0
-    reference = mid_c * min(1.0, most_chroma(lightness, hue) / max(most_chroma(mid_l, hue), 1e-6))
-    return float(np.clip(1.0 - chroma / max(reference, 1e-6), 0.0, 1.0))
-
-
-def paints_for(anchors: Sequence[Array], palette: Palette) -> list[int]:
-    """Paints that make the ends and the middle, few and simple, and those that lie on the way."""
-    chosen: list[int] = []
-    for rgb in anchors:
-        found = nearest_mixes(rgb, palette, most_paints=2, most_drops=4, keep=8)
-        best = found[0].distance
-        plain = min(
-            (c for c in found if c.distance <= best + 0.015),
-            key=lambda c: (len(c.paints), sum(c.drops)),
-        )
-        chosen += [i for i in plain.paints if i not in chosen]
-    line = along(np.stack([oklab_of(a) for a in anchors]), WAYSIDE + 2)
-    own = np.stack([oklab_of(masstone_rgb(o)) for o in palette.optics])
-    for point in line[1:-1]:
-        off = np.linalg.norm(own - point, axis=1)
-        nearest = int(np.argmin(off))
-        if off[nearest] < NEAR_THE_WAY and nearest not in chosen:
-            chosen.append(nearest)
-    return chosen[:MOST_LADDER_PAINTS]
 
 
 @dataclass(frozen=True, slots=True)
@@ -185,7 +121,7 @@ def find_ladder(
     paints : indices of the paints to mix from; None to choose them
     """
     if not 2 <= len(anchors) <= 3:
-        raise HazeError("A ladder goes through two or three colours.", field="colours")
+        raise LadderError("A ladder goes through two or three colours.", field="colours")
     if rungs is not None and not LEAST_RUNGS <= rungs <= MOST_RUNGS:
         raise OutOfRangeError(
             f"rungs is {rungs}; accepted are {LEAST_RUNGS} to {MOST_RUNGS}.", field="rungs"
@@ -220,7 +156,7 @@ def _search(pool: _Pool, wanted: Array, *, ground: Array, film_um: float) -> _Wa
                 if forward[j] and i not in way.picks
             ]
         if not grown:
-            raise HazeError(
+            raise LadderError(
                 "These paints make too few different mixes for so many rungs; name another paint "
                 "or ask for fewer rungs.",
                 field="rungs",
@@ -289,49 +225,3 @@ def _hue_turn(lab: Array, wanted: Array) -> float:
         return 0.0
     own, other = (np.degrees(np.arctan2(c[2], c[1])) for c in (lab, wanted))
     return float(hue_turn(own, other))
-
-
-def with_rest(
-    palette: Palette,
-    goal: dict[int, int],
-    rest: dict[int, float],
-    *,
-    rest_volume: float,
-    paints: Sequence[int],
-    most_drops: int = 8,
-) -> tuple[dict[int, int], Array]:
-    """Drops to add to what is left in the cup so that it becomes the next rung's mix.
-
-    Parameters
-    ----------
-    goal : drops of the rung by paint, its mix
-    rest : volume shares by paint of what is left in the cup
-    rest_volume : float, its volume in the palette's drop volumes, paint only
-    paints : paints that may be added
-
-    Returns
-    -------
-    The drops to add, and the linear sRGB of the thick mix that results.
-    """
-    wanted = oklab_of(masstone_rgb(palette.mix(list(goal), list(goal.values()))))
-    best: tuple[float, int, dict[int, int], Array] | None = None
-    for size in range(1, min(2, len(paints)) + 1):
-        for members in combinations(paints, size):
-            for parts in _all_parts(size, most_drops):
-                volumes = {i: share * rest_volume / palette.drop[i] for i, share in rest.items()}
-                for i, d in zip(members, parts, strict=True):
-                    volumes[i] = volumes.get(i, 0.0) + d
-                rgb = masstone_rgb(palette.mix(list(volumes), list(volumes.values())))
-                off = float(np.linalg.norm(oklab_of(rgb) - wanted))
-                # a drop more must be worth it
-                key = off + 0.002 * sum(parts)
-                if best is None or key < best[0]:
-                    best = (key, sum(parts), dict(zip(members, parts, strict=True)), rgb)
-    assert best is not None
-    return best[2], best[3]
-
-
-def _all_parts(size: int, most_drops: int) -> list[tuple[int, ...]]:
-    if size == 1:
-        return [(d,) for d in range(1, most_drops + 1)]
-    return [(a, b) for a in range(1, most_drops) for b in range(1, most_drops - a + 1)]

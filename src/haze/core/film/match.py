@@ -15,19 +15,14 @@ from collections.abc import Callable
 from itertools import combinations
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.errors import CancelledError, HazeError, OutOfRangeError
+from haze.core.arrays import Array
+from haze.core.errors import EmptyMixError, OutOfRangeError
 from haze.core.film.difference import oklab_of
-from haze.core.film.kubelka_munk import INTERNAL_REFLECTION
 from haze.core.film.mix_bands import CONES, SLACK, Bands, Kept, Single
 from haze.core.film.mix_boxes import Boxes
 from haze.core.film.palette import Candidate, Over, Palette, compositions
-from haze.core.film.spectra import BAND_TO_RGB
-
-Array = NDArray[np.float64]
-Longs = NDArray[np.int64]
-Progress = Callable[[float], bool]
+from haze.core.progress import Progress, tell
 
 MOST_PAINTS, MOST_DROPS = 3, 8
 BATCH = 8_000  # boxes opened at a time, nearest first
@@ -75,24 +70,23 @@ def nearest_mixes(
     bands = Bands(palette, over)
     count = len(palette.optics)
 
-    def tell(done: float) -> None:
-        if progress and not progress(done):
-            raise CancelledError("Stopped looking for mixes.")
+    def told(done: float) -> None:
+        tell(progress, done, "Stopped looking for mixes.")
 
     for paints in range(1, min(most_paints, count, most_drops, 2) + 1):
-        tell(0.05 * paints)
+        told(0.05 * paints)
         _try_few(bands, kept, paints=paints, most_drops=most_drops)
     if min(most_paints, count, most_drops) == MOST_PAINTS:
-        _open_nearest(Boxes(bands, kept, most_drops), lambda: kept.radius, tell)
+        _open_nearest(Boxes(bands, kept, most_drops), lambda: kept.radius, told)
     return kept.found
 
 
-def _open_nearest(boxes: Boxes, radius: Callable[[], float], tell: Callable[[float], None]) -> None:
+def _open_nearest(boxes: Boxes, radius: Callable[[], float], told: Callable[[float], None]) -> None:
     """Open boxes from the nearest on until none can hold a nearer mix than those kept."""
     every = boxes.roots()
     start, size = 0, BATCH // 4  # a first small batch brings the radius down
     while start < len(every.least) and every.least[start] <= radius() + SLACK:
-        tell(0.15 + 0.8 * start / len(every.least))
+        told(0.15 + 0.8 * start / len(every.least))
         some = every.taken(slice(start, start + size))
         boxes.open(some.taken(np.flatnonzero(some.least <= radius() + SLACK)))
         start, size = start + size, BATCH
@@ -100,7 +94,7 @@ def _open_nearest(boxes: Boxes, radius: Callable[[], float], tell: Callable[[flo
 
 def _check(palette: Palette, most_paints: int, most_drops: int) -> None:
     if not palette.optics:
-        raise HazeError("There is no paint to mix from.", field="paints")
+        raise EmptyMixError("There is no paint to mix from.", field="paints")
     if not 1 <= most_paints <= MOST_PAINTS:
         raise OutOfRangeError(
             f"max_paints is {most_paints}; accepted are 1 to {MOST_PAINTS}.", field="max_paints"
@@ -109,49 +103,3 @@ def _check(palette: Palette, most_paints: int, most_drops: int) -> None:
         raise OutOfRangeError(
             f"max_drops is {most_drops}; accepted are 1 to {MOST_DROPS}.", field="max_drops"
         )
-
-
-def every_mix(
-    target_rgb: Array,
-    palette: Palette,
-    *,
-    over: Over | None = None,
-    most_paints: int = MOST_PAINTS,
-    most_drops: int = MOST_DROPS,
-) -> list[Candidate]:
-    """All mixes by plain enumeration, nearest first: what the pruned search is checked against."""
-    _check(palette, most_paints, most_drops)
-    target = oklab_of(target_rgb)
-    found = []
-    for paints in range(1, min(most_paints, len(palette.optics), most_drops) + 1):
-        parts = np.array(compositions(paints, most_drops), dtype=np.int64)
-        for members in combinations(range(len(palette.optics)), paints):
-            lab = _labs(palette, over, members, parts)
-            away = np.linalg.norm(lab - target, axis=1)
-            found += [
-                Candidate(members, tuple(int(d) for d in row), float(a))
-                for row, a in zip(parts, away, strict=True)
-            ]
-    return sorted(found, key=lambda c: c.distance)
-
-
-def _labs(palette: Palette, over: Over | None, members: tuple[int, ...], parts: Longs) -> Array:
-    """(c, 3) float: OKLab of all compositions of one group, in float64."""
-    drop = np.array([palette.drop[i] for i in members])
-    volume = parts * drop
-    weight = volume * np.array([palette.strength[i] for i in members])
-    weight /= weight.sum(axis=1, keepdims=True)
-    k = weight @ np.stack([palette.optics[i].absorb_per_um for i in members])
-    s = weight @ np.stack([palette.optics[i].scatter_per_um for i in members])
-    share = volume / volume.sum(axis=1, keepdims=True)
-    surface = share @ np.array([palette.optics[i].surface for i in members])
-    if over is None:
-        inside = s / (k + s + np.sqrt(k * (k + 2 * s)))
-    else:
-        gamma = np.sqrt(k * (k + 2 * s))
-        rho = s / (k + s + gamma)
-        ev = (over.ground - rho) / (1 - rho * over.ground) * np.exp(-2 * gamma * over.film_um)
-        inside = (rho + ev) / (1 + rho * ev)
-    y = (1 - INTERNAL_REFLECTION) * inside / (1 - INTERNAL_REFLECTION * inside)
-    seen = np.minimum(y * (y + surface[:, None]) / (y + surface[:, None] / 4), 1.0)
-    return oklab_of(seen @ BAND_TO_RGB)

@@ -8,16 +8,13 @@ from threading import Lock
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
+from haze.core.arrays import Array, Floats, Longs
 from haze.core.film.difference import OK_LAB, OK_LMS, oklab_of
 from haze.core.film.kubelka_munk import INTERNAL_REFLECTION
 from haze.core.film.palette import Candidate, Over, Palette, mix_rgb
 from haze.core.film.spectra import BAND_TO_RGB
 
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
-Longs = NDArray[np.int64]
 Single = np.float32
 
 LEAST_ABSORB, LEAST_SCATTER = 1e-7, 1e-9  # per µm: what is less looks the same

@@ -6,16 +6,11 @@ from itertools import combinations_with_replacement
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
+from haze.core.arrays import Array, Floats, Longs, Mask
 from haze.core.film.difference import OK_LAB
 from haze.core.film.mix_bands import CONE_REACH, CONES, SLACK, Bands, Kept, Rows, Single, in_chunks
 from haze.core.film.palette import compositions
-
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
-Longs = NDArray[np.int64]
-Mask = NDArray[np.bool_]
 
 BOXES = 1024  # boxes opened in one go by a thread: more leave the cache, fewer the other thread
 LEVELS = 3  # of halving, before mixes are left: boxes begin with eight paints in a column

@@ -9,12 +9,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.errors import HazeError
+from haze.core.arrays import Array
+from haze.core.errors import EmptyMixError, OutOfRangeError, SwatchError
 from haze.core.film.paint import PaintOptics
-
-Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +31,7 @@ def mixed(shares: Sequence[Share]) -> PaintOptics:
     """
     used = [s for s in shares if s.volume > 0]
     if not used:
-        raise HazeError("A mix needs at least one drop of one paint.", field="drops")
+        raise EmptyMixError("A mix needs at least one drop of one paint.", field="drops")
     if len(used) == 1:
         return used[0].optics
     volume = np.array([s.volume for s in used])
@@ -82,7 +80,7 @@ def tinting_strength(
     seen_inside : (12,) float [-], reflectance of the thick mix inside the binder
     """
     if not 0.0 < paint_share < 1.0:
-        raise HazeError("paint_share must lie between 0 and 1.", field="paint_share")
+        raise OutOfRangeError("paint_share must lie between 0 and 1.", field="paint_share")
     r = np.clip(seen_inside, 1e-4, 1 - 1e-4)
     q = (1 - r) ** 2 / (2 * r)
     above = (1 - paint_share) * (q * white.scatter_per_um - white.absorb_per_um)
@@ -91,7 +89,7 @@ def tinting_strength(
     found = above[tells] / below[tells]
     found = found[found > 0]
     if not len(found):
-        raise HazeError(
+        raise SwatchError(
             "This mix tells no strength: it looks like the paint or like the white alone.",
             field="colour",
         )

@@ -11,15 +11,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from haze.core.arrays import Array
 from haze.core.film.difference import ciede2000, lab_of
-from haze.core.film.finish import SURFACE, inside_film, outside_film
+from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.kubelka_munk import ground_below
 from haze.core.film.paint import PaintOptics, film_over
 from haze.core.film.spectra import rgb_of, spectrum_of_rgb
 
-Array = NDArray[np.float64]
 DARKEST, LIGHTEST = 0.004, 0.97  # what a band of a painted surface can be, as seen (judged)
 
 
@@ -77,9 +76,3 @@ def aim_before(target_rgb: Array, films: Sequence[Film], *, surface: float | str
     lands = after_films(inside, films, surface=surface)
     left = float(ciede2000(lab_of(lands), lab_of(target_rgb)))
     return Aimed(rgb_of(outside_film(inside, surface)), inside, left)
-
-
-def varnish_film(finish: str, *, film_um: float = 10.0) -> Film:
-    """A clear varnish: it changes the surface only."""
-    none = np.zeros(12)
-    return Film(PaintOptics(none, none, SURFACE[finish]), film_um)

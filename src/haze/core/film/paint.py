@@ -10,23 +10,16 @@ from functools import lru_cache
 from typing import Literal, get_args
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from haze.core.arrays import Array
 from haze.core.errors import UnknownNameError
 from haze.core.film.difference import ciede2000, lab_of, oklch_of
 from haze.core.film.finish import inside_film, outside_film, surface_of
 from haze.core.film.kubelka_munk import absorption_ratio, film, thick
-from haze.core.film.spectra import (
-    BAND_CENTRES_NM,
-    BANDS,
-    decode_srgb,
-    luminance_of,
-    parse_hex,
-    rgb_of,
-    spectrum_of_hex,
-)
+from haze.core.film.spectra import BAND_CENTRES_NM, BANDS, luminance_of, rgb_of, spectrum_of_hex
+from haze.core.film.srgb import linear_of_hex, parse_hex, tone_of_rgb
 
-Array = NDArray[np.float64]
 Opacity = Literal["opaque", "semi_opaque", "semi_transparent", "transparent"]
 OPACITIES: tuple[Opacity, ...] = get_args(Opacity)
 
@@ -158,6 +151,16 @@ def masstone_rgb(optics: PaintOptics) -> Array:
     return rgb_of(outside_film(masstone_inside(optics), optics.surface))
 
 
+def masstone_tone(optics: PaintOptics) -> float:
+    """CIE L* [0..100] of an endless film as seen dry.
+
+    Parameters
+    ----------
+    optics : of the paint or mix
+    """
+    return tone_of_rgb(masstone_rgb(optics))
+
+
 def is_clear(optics: PaintOptics) -> bool:
     """Whether a paint is one to be seen through: it scatters little and hides late."""
     if optics.flake > 0 or float(optics.scatter_per_um.mean()) >= CLEAR_SCATTER:
@@ -168,7 +171,7 @@ def is_clear(optics: PaintOptics) -> bool:
 def swatch_rgb(optics: PaintOptics) -> Array:
     """(3,) float: what a chip shows: an endless film, or 10 µm over white for a transparent one."""
     if optics.flake == 0 and not optics.scatter_per_um.any():
-        return decode_srgb(parse_hex(WHITE_CARD))  # clear varnish: the card itself
+        return linear_of_hex(WHITE_CARD)  # clear varnish: the card itself
     if is_clear(optics):
         white = inside_film(spectrum_of_hex(WHITE_CARD), "matt")
         return rgb_of(outside_film(film_over(optics, white, SWATCH_UM), optics.surface))
@@ -209,7 +212,7 @@ def hiding_um(optics: PaintOptics) -> float:
 
 @lru_cache(maxsize=2048)
 def _cached_paint(text: str, opacity: str, finish: str) -> PaintOptics:
-    rgb = decode_srgb(parse_hex(text))
+    rgb = linear_of_hex(text)
     goal = inside_film(spectrum_of_hex(text), finish)
     s = scattering(rgb, opacity)
     surface = float(surface_of(finish))
@@ -257,7 +260,7 @@ def metallic(masstone: str, *, finish: str = "satin") -> PaintOptics:
 
 def fluorescent(optics: PaintOptics, *, masstone: str, strength: float) -> PaintOptics:
     """The paint with an emission of its own hue, `strength` 0 to 1."""
-    rgb = decode_srgb(parse_hex(masstone))
+    rgb = linear_of_hex(masstone)
     own = rgb / max(float(rgb.max()), 1e-6)
     return replace(optics, emission=EMISSION * strength * own)
 

@@ -8,16 +8,12 @@ from functools import lru_cache
 from math import gcd
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
-from haze.core.errors import HazeError
+from haze.core.arrays import Array
+from haze.core.errors import IncompatibleError
 from haze.core.film.finish import outside_film
 from haze.core.film.mixing import Share, mixed
 from haze.core.film.paint import PaintOptics, film_over, masstone_inside
 from haze.core.film.spectra import rgb_of
-
-Array = NDArray[np.float64]
 
 
 class Candidate(NamedTuple):
@@ -49,9 +45,17 @@ class Palette:
     ) -> Palette:
         """A palette; equal drops and strengths when none are given."""
         if any(o.flake > 0 for o in optics):
-            raise HazeError("Metal flake does not mix toward a colour; leave metals out.")
+            raise IncompatibleError("Metal flake does not mix toward a colour; leave metals out.")
         n = len(optics)
         return cls(tuple(optics), tuple(drop or (1.0,) * n), tuple(strength or (1.0,) * n))
+
+    def only(self, paints: Sequence[int]) -> Palette:
+        """The palette of some of its paints."""
+        return Palette(
+            tuple(self.optics[i] for i in paints),
+            tuple(self.drop[i] for i in paints),
+            tuple(self.strength[i] for i in paints),
+        )
 
     def mix(self, paints: Sequence[int], drops: Sequence[float]) -> PaintOptics:
         """The optics of one mix; drops need not be whole."""

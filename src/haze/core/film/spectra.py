@@ -7,15 +7,14 @@ tools/derive_bands.py and checked by a test.
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
-from haze.core.errors import HazeError
-
-Array = NDArray[np.float64]
+from haze.core.arrays import Array
+from haze.core.errors import OutOfRangeError
+from haze.core.film.srgb import LUMINANCE, linear_of_hex, parse_hex
 
 BANDS = 12
 BAND_CENTRES_NM: Array = np.arange(412.5, 700.0, 25.0)
@@ -35,42 +34,15 @@ BAND_TO_RGB: Array = np.array(
         (0.01837943, -0.00197654, -0.00012531),
     ]
 )
-LUMINANCE: Array = np.array([0.2126390, 0.7151687, 0.0721923])  # of linear sRGB, D65
 FLOOR, CEILING = 2e-4, 0.999
 NEWTON_STEPS = 60
-HEX = re.compile(r"#[0-9a-fA-F]{6}\Z")
-
-
-def parse_hex(text: str, *, field: str = "colour") -> Array:
-    """(3,) float [-]: encoded sRGB 0..1 of "#rrggbb"; anything else is refused by name."""
-    if not isinstance(text, str) or not HEX.match(text):
-        raise HazeError(f"{field} is {text!r}; accepted is #rrggbb.", field=field)
-    return np.array([int(text[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0
-
-
-def decode_srgb(encoded: ArrayLike) -> Array:
-    """Linear light from encoded sRGB (IEC 61966-2-1)."""
-    c = np.asarray(encoded, dtype=np.float64)
-    return np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
-
-
-def encode_srgb(linear: ArrayLike) -> Array:
-    """Encoded sRGB from linear light; clipped to 0..1."""
-    c = np.clip(np.asarray(linear, dtype=np.float64), 0.0, 1.0)
-    return np.where(c <= 0.0031308, 12.92 * c, 1.055 * c ** (1 / 2.4) - 0.055)
-
-
-def to_hex(linear_rgb: ArrayLike) -> str:
-    """ "#rrggbb" of a linear colour, clipped to the display."""
-    r, g, b = (round(float(v) * 255) for v in encode_srgb(linear_rgb))
-    return f"#{r:02x}{g:02x}{b:02x}"
 
 
 def rgb_of(reflectance: ArrayLike) -> Array:
     """Linear sRGB [-] of reflectances whose first axis is the twelve bands."""
     bands = np.asarray(reflectance, dtype=np.float64)
     if bands.shape[0] != BANDS:
-        raise HazeError(f"A spectrum has {BANDS} bands of 25 nm from 400 to 700 nm.")
+        raise OutOfRangeError(f"A spectrum has {BANDS} bands of 25 nm from 400 to 700 nm.")
     return np.asarray(np.tensordot(BAND_TO_RGB, bands, axes=(0, 0)))
 
 
@@ -110,7 +82,7 @@ def spectrum_of_rgb(linear_rgb: ArrayLike) -> Array:
 
 @lru_cache(maxsize=2048)
 def _cached_spectrum(text: str) -> tuple[float, ...]:
-    return tuple(float(v) for v in spectrum_of_rgb(decode_srgb(parse_hex(text))))
+    return tuple(float(v) for v in spectrum_of_rgb(linear_of_hex(text)))
 
 
 def spectrum_of_hex(text: str) -> Array:

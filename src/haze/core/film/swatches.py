@@ -10,17 +10,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.errors import HazeError, OutOfRangeError
+from haze.core.arrays import Array
+from haze.core.errors import SwatchError, require_range
 from haze.core.film.finish import inside_film, surface_of
 from haze.core.film.kubelka_munk import TINY
 from haze.core.film.paint import PaintOptics
 from haze.core.film.spectra import spectrum_of_hex
 
-Array = NDArray[np.float64]
 TELLS = 0.02  # contrast left in a band below which it says nothing about S (judged)
 TRUSTED = 0.25  # contrast left above which a band is believed alone (judged)
+LEAST_FILM_UM, MOST_FILM_UM = 0.5, 500.0
 FEW_BANDS = 4  # fewer telling bands than these are too few (judged)
 
 
@@ -33,40 +33,44 @@ class Swatched:
     telling_bands: int
 
 
-def optics_from_swatches(
-    over_dark: str,
-    over_light: str,
-    *,
-    dark: str,
-    light: str,
-    film_um: float,
-    finish: str = "matt",
-    ground_finish: str = "matt",
-) -> Swatched:
+@dataclass(frozen=True, slots=True)
+class TwoSwatches:
+    """Two dry swatches of one film and the matt grounds under them, all "#rrggbb"; film [µm]."""
+
+    over_dark: str
+    over_light: str
+    dark: str
+    light: str
+    film_um: float
+
+
+def optics_from_swatches(swatches: TwoSwatches, *, finish: str = "matt") -> Swatched:
     """K and S of a paint from its colours over two grounds.
 
     Parameters
     ----------
-    over_dark, over_light : "#rrggbb", the dry swatches
-    dark, light : "#rrggbb", the bare grounds
-    film_um : float [µm, dry], thickness of both swatches
+    swatches : the dry swatches, their grounds, and the dry film of both [µm]
+    finish : how the paint dries, by name
+
+    Raises
+    ------
+    SwatchError, when the two are swapped or look alike
     """
-    if not 0.5 <= film_um <= 500:
-        raise OutOfRangeError(
-            f"film_um is {film_um:g} µm; accepted are 0.5 to 500 µm.", field="film_um"
-        )
-    g1, g2 = (inside_film(spectrum_of_hex(c), ground_finish) for c in (dark, light))
-    r1, r2 = (inside_film(spectrum_of_hex(c), finish) for c in (over_dark, over_light))
+    require_range("film_um", swatches.film_um, LEAST_FILM_UM, MOST_FILM_UM, "µm")
+    g1, g2 = (inside_film(spectrum_of_hex(c), "matt") for c in (swatches.dark, swatches.light))
+    r1, r2 = (
+        inside_film(spectrum_of_hex(c), finish) for c in (swatches.over_dark, swatches.over_light)
+    )
     if float(np.mean(r2 - r1)) < -1e-3:
-        raise HazeError(
+        raise SwatchError(
             "The swatch over the light ground is darker than the one over the dark ground; the two "
             "may be swapped.",
             field="over_light",
         )
-    absorb, scatter, contrast = _closed_form(r1, r2, g1, g2, film_um)
+    absorb, scatter, contrast = _closed_form(r1, r2, g1, g2, swatches.film_um)
     telling = int(np.sum(contrast > TELLS))
     if telling == 0:
-        raise HazeError(
+        raise SwatchError(
             "Both swatches look alike: the film hides the grounds, so they tell nothing of how it "
             "scatters. Give an opacity grade instead, or thinner swatches.",
             field="over_light",

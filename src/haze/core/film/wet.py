@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
-from numpy.typing import NDArray
-
+from haze.core.arrays import Array
 from haze.core.film.finish import outside_film
 from haze.core.film.paint import PaintOptics, film_over
 from haze.core.film.spectra import rgb_of
 
-Array = NDArray[np.float64]
 MILKY_PER_UM = 0.004  # scattering of wet acrylic binder [1/µm] (judged)
 
 

@@ -6,12 +6,10 @@ All are fields of 0 to 1 on the vertices, made from the surface alone; threshold
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import NDArray
 
+from haze.core.arrays import Floats, Longs
 from haze.core.light.fields import rise, upper_edges
-from haze.core.light.surface import Surface
-
-Floats = NDArray[np.float32]
+from haze.core.mesh.surface import Surface
 
 LINE_FROM, LINE_FULL = 0.45, 0.75
 CHIP_GRAIN, CHIP_FROM, CHIP_FULL = 0.8, 0.68, 0.75  # [units], share of the noise
@@ -21,7 +19,7 @@ RIM_HEIGHT = 0.07  # of the piece's height
 HARD_SEED = 0x9E3779B1
 
 
-def _hashed(cells: NDArray[np.int64]) -> Floats:
+def _hashed(cells: Longs) -> Floats:
     """(n,) float32 0..1: a fixed random number for each cell."""
     mixed = np.zeros(cells.shape[:-1], dtype=np.uint64)
     for i, prime in enumerate((73856093, 19349663, 83492791)[: cells.shape[-1]]):

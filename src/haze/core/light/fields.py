@@ -9,13 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.light.surface import Surface
-
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
-Mask = NDArray[np.bool_]
+from haze.core.arrays import Array, Floats, Mask
+from haze.core.mesh.surface import Surface
 
 FAINT = 0.08  # of a glow at its reach: what it hardly lights is left dark (judged)
 RECESS_FROM, RECESS_FULL = 0.25, 0.7  # cavity where a recess begins and where it is full (judged)

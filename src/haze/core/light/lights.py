@@ -9,15 +9,13 @@ from __future__ import annotations
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.light.directions import fibonacci_directions, voronoi_weights
-from haze.core.light.mesh import PreparedMesh
-from haze.core.light.stations import Table, weighted_rows
-from haze.core.light.visibility import Scene, origins_of
+from haze.core.arrays import Array, Floats, Mask, Table
+from haze.core.directions import fibonacci_directions, voronoi_weights
+from haze.core.light.stations import weighted_rows
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.scene import Scene, origins_of
 
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
 GlowShape = Literal["sphere", "strip", "pool"]
 
 GLOW_POINTS = 16
@@ -67,7 +65,7 @@ def glow(
     radius: float,
     reach: float,
     clear: float = 0.0,
-    members: NDArray[np.bool_] | None = None,
+    members: Mask | None = None,
 ) -> Floats:
     """(n,) float32 [-]: near-field light; 1 on an open surface square to the source at its reach.
 

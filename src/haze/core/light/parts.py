@@ -11,15 +11,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
-from haze.core.light.mesh import PreparedMesh
+from haze.core.arrays import Array, Bytes, Floats, Ints, Longs, Mask
 from haze.core.light.reach import LEAST_COSINE
-from haze.core.light.visibility import Floats, Progress, origins_of, scene_of
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.scene import origins_of, scene_of
+from haze.core.progress import Progress
 
-Array = NDArray[np.float64]
-Ints = NDArray[np.int32]
-Mask = NDArray[np.bool_]
 PartState = Literal["attached", "tacked", "held_off"]
 
 
@@ -63,7 +61,7 @@ def members_together(part: Ints, parts: Sequence[PartShape], *, for_light: bool)
     return [m for m in masks if m.any()]
 
 
-def unreached(table: NDArray[np.uint8], rows: NDArray[np.int64]) -> Mask:
+def unreached(table: Bytes, rows: Longs) -> Mask:
     """(n,) bool: seen by none of these directions with a cosine of at least .2."""
     if not len(rows):
         return np.ones(table.shape[1], dtype=bool)
@@ -112,8 +110,8 @@ def gains(
     part: Ints,
     parts: Sequence[PartShape],
     *,
-    table: NDArray[np.uint8],
-    rows: NDArray[np.int64],
+    table: Bytes,
+    rows: Longs,
     directions: Array,
     counted: Mask,
     progress: Progress | None = None,

@@ -3,15 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from embreex.mesh_construction import TriangleMesh
-from embreex.rtcore_scene import EmbreeScene
-from numpy.typing import NDArray
 
-from haze.core.light.directions import direction_of
-from haze.core.light.mesh import PreparedMesh
-
-Bytes = NDArray[np.uint8]
-Floats = NDArray[np.float32]
+from haze.core.arrays import Bytes
+from haze.core.directions import direction_of
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.scene import scene_of
 
 CARD_GREY = 131  # L* 55, the card every piece stands on
 MARGIN = 1.08
@@ -46,15 +42,10 @@ def picture(
     x = (np.arange(w) + 0.5 - w / 2) * scale + middle[0]
     y = (h / 2 - np.arange(h) - 0.5) * scale + middle[1]
     origins = (x[None, :, None] * right + y[:, None, None] * up + 500.0 * toward).reshape(-1, 3)
-    scene = EmbreeScene(robust=True)
-    TriangleMesh(scene, mesh.vertices, mesh.faces)
-    rays = np.ascontiguousarray(origins, dtype=np.float32)
-    aim = np.ascontiguousarray(np.broadcast_to(-toward, rays.shape), dtype=np.float32)
-    hits = scene.run(rays, aim, query="INTERSECT", output=1)
-    face = hits["primID"]
+    face, u, v = scene_of(mesh).met(origins, np.broadcast_to(-toward, origins.shape))
     seen = face >= 0
     corner = mesh.faces[face[seen]]
-    u, v = hits["u"][seen][:, None], hits["v"][seen][:, None]
+    u, v = u[seen][:, None], v[seen][:, None]
     linear = (colours.astype(np.float32) / 255.0) ** 2.2
     shade = linear[corner[:, 0]] * (1 - u - v) + linear[corner[:, 1]] * u + linear[corner[:, 2]] * v
     image = np.full((h * w, 3), (CARD_GREY / 255.0) ** 2.2, dtype=np.float32)

@@ -5,69 +5,71 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from haze.core.arrays import Floats, Longs, Table
+from haze.core.directions import direction_of, fibonacci_directions, voronoi_weights
 from haze.core.errors import require_range
-from haze.core.light.directions import direction_of, fibonacci_directions, voronoi_weights
-
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
-Table = NDArray[np.uint8]
 
 TILE = 4096
 LEAST_SPREAD_DEG = 2.0
 MOST_SPREAD_DEG = 90.0
 NEGLIGIBLE = 1e-3
+LEAST_KERNEL_DEG = 4.5  # the spacing of 512 directions is about 10°: less would show as patches
 
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """Where the airbrush stands as seen from the piece, how far it sweeps, and how often."""
+    """Where the airbrush stands as seen from the piece, and how far it sweeps (half angle) [°]."""
 
     azimuth_deg: float
     elevation_deg: float
     spread_deg: float
-    passes: float
 
     def __post_init__(self) -> None:
         require_range("elevation_deg", self.elevation_deg, -90.0, 90.0, "°")
         require_range("azimuth_deg", self.azimuth_deg, -360.0, 360.0, "°")
         require_range("spread_deg", self.spread_deg, LEAST_SPREAD_DEG, MOST_SPREAD_DEG, "°")
-        require_range("passes", self.passes, 0.0, 200.0)
 
 
-def direction_weights(
-    azimuth_deg: float, elevation_deg: float, spread_deg: float
-) -> tuple[NDArray[np.int64], Floats]:
-    """Directions a station sweeps over and their weights, which sum to 1.
+def direction_weights(station: Station) -> tuple[Longs, Floats]:
+    """Directions a station sweeps over, and their weights, (k,) each; the weights sum to 1.
 
     w ∝ Voronoi area · exp(−½(angle/spread)²), cut where it no longer matters. A station narrower
     than the spacing of the set is interpolated from its nearest directions.
+
+    Parameters
+    ----------
+    station : where it stands and how far it sweeps
     """
     d = fibonacci_directions()
-    target = direction_of(azimuth_deg, elevation_deg)
+    target = direction_of(station.azimuth_deg, station.elevation_deg)
     angle = np.degrees(np.arccos(np.clip(d @ target, -1, 1)))
-    # the spacing of 512 directions is about 10°: narrower sweeps need at least this kernel
-    spread = max(spread_deg, 4.5)
+    spread = max(station.spread_deg, LEAST_KERNEL_DEG)
     w = voronoi_weights() * np.exp(-0.5 * (angle / spread) ** 2)
     keep = np.nonzero(w > NEGLIGIBLE * w.max())[0]
     kept = w[keep] / w[keep].sum()
     return keep, kept.astype(np.float32)
 
 
-def lobe(azimuth_deg: float, elevation_deg: float, spread_deg: float, *, count: int) -> Floats:
+def lobe(station: Station, *, count: int) -> Floats:
     """(count, 3) float32: equally weighted directions of a station's sweep.
 
     A spiral whose angle from the middle follows the quantiles of exp(−½(θ/spread)²) sin θ: fresh
     directions as dense as the sweep is narrow, where the standard set would show as patches.
+
+    Parameters
+    ----------
+    station : where it stands and how far it sweeps
+    count : int, how many directions
     """
+    spread_deg = station.spread_deg
     theta = np.linspace(0, min(180.0, 4.2 * spread_deg), 2048)
     density = np.exp(-0.5 * (theta / spread_deg) ** 2) * np.sin(np.radians(theta))
     cumulative = np.cumsum(density)
     i = np.arange(count) + 0.5
     off = np.radians(np.interp(i / count, cumulative / cumulative[-1], theta))
     turn = np.pi * (1 + np.sqrt(5.0)) * i
-    middle = direction_of(azimuth_deg, elevation_deg)
+    middle = direction_of(station.azimuth_deg, station.elevation_deg)
     helper = np.array([1.0, 0, 0]) if abs(middle[2]) > 0.9 else np.array([0, 0, 1.0])
     side = np.cross(helper, middle)
     side /= np.linalg.norm(side)
@@ -77,7 +79,7 @@ def lobe(azimuth_deg: float, elevation_deg: float, spread_deg: float, *, count: 
     return np.ascontiguousarray(d, dtype=np.float32)
 
 
-def weighted_rows(table: Table, rows: NDArray[np.int64], weights: Floats) -> Floats:
+def weighted_rows(table: Table, rows: Longs, weights: Floats) -> Floats:
     """(n,) float32 [-]: Σ weight × row / 255, in tiles that stay in cache."""
     out = np.empty(table.shape[1], dtype=np.float32)
     scaled = (weights / 255.0).astype(np.float32)
@@ -89,9 +91,7 @@ def weighted_rows(table: Table, rows: NDArray[np.int64], weights: Floats) -> Flo
 
 def deposit(table: Table, station: Station) -> Floats:
     """(n,) float32 [-]: share of a square-on pass that lands at each vertex; passes not counted."""
-    rows, weights = direction_weights(
-        station.azimuth_deg, station.elevation_deg, station.spread_deg
-    )
+    rows, weights = direction_weights(station)
     return weighted_rows(table, rows, weights)
 
 

@@ -5,85 +5,30 @@ One Embree scene, occlusion queries for all vertices of one direction at a time,
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Lock
 from typing import TYPE_CHECKING
 
 import numpy as np
-from embreex.mesh_construction import TriangleMesh
-from embreex.rtcore_scene import EmbreeScene
-from numpy.typing import NDArray
 
+from haze.core.arrays import Array, Floats, Mask, Table
+from haze.core.directions import fibonacci_directions
 from haze.core.errors import CancelledError
-from haze.core.light.directions import fibonacci_directions
-from haze.core.light.scale import DIAGONAL
+from haze.core.mesh.scene import Scene, origins_of, scene_of
+from haze.core.progress import Progress
 
 if TYPE_CHECKING:
-    from haze.core.light.mesh import PreparedMesh
+    from haze.core.mesh.mesh import PreparedMesh
 
-Array = NDArray[np.float64]
-Floats = NDArray[np.float32]
-Table = NDArray[np.uint8]
 
 ALGORITHM = 1
-OFFSET = 1e-4 * DIAGONAL
 THREADS = 2
-Progress = Callable[[float], bool]
-
-
-class Scene:
-    """A mesh ready for occlusion queries."""
-
-    def __init__(self, vertices: Floats, faces: NDArray[np.int32]) -> None:
-        self._scene = EmbreeScene(robust=True)
-        TriangleMesh(
-            self._scene,
-            np.ascontiguousarray(vertices, dtype=np.float32),
-            np.ascontiguousarray(faces, dtype=np.int32),
-        )
-        # the scene commits at its first query, which must not happen on two threads at once
-        far = np.full((1, 3), 1e6, dtype=np.float32)
-        self.blocked(far, np.array([[0.0, 0.0, 1.0]], dtype=np.float32))
-
-    def blocked(
-        self, origins: Floats, directions: Floats, *, within: Floats | None = None
-    ) -> NDArray[np.bool_]:
-        """(n,) bool: whether a ray from each origin meets the mesh.
-
-        Parameters
-        ----------
-        origins : (n, 3) float32
-        directions : (1, 3) or (n, 3) float32, unit
-        within : (n,) float32, how far each ray goes; None for without end
-        """
-        if directions.shape not in ((1, 3), origins.shape) or directions.dtype != np.float32:
-            raise ValueError("directions must be float32 of shape (1, 3) or one for each origin")
-        answer = self._scene.run(
-            np.ascontiguousarray(origins, dtype=np.float32),
-            np.ascontiguousarray(directions),
-            dists=within,
-            query="OCCLUDED",
-        )
-        # embreex: 0 for a hit, -1 for a miss
-        return np.asarray(answer == 0)
-
-
-def scene_of(mesh: PreparedMesh, members: NDArray[np.bool_] | None = None) -> Scene:
-    """The scene of a mesh, or of the faces whose first corner is a member."""
-    faces = mesh.faces if members is None else mesh.faces[members[mesh.faces[:, 0]]]
-    return Scene(mesh.vertices, faces)
-
-
-def origins_of(mesh: PreparedMesh) -> Floats:
-    """(n, 3) float32: where rays leave the surface, a little above it."""
-    return np.asarray(mesh.vertices + OFFSET * mesh.normals, dtype=np.float32)
 
 
 def visibility_table(
     mesh: PreparedMesh,
     *,
-    members: NDArray[np.bool_] | None = None,
+    members: Mask | None = None,
     directions: Array | None = None,
     progress: Progress | None = None,
     threads: int = THREADS,

@@ -6,7 +6,10 @@ One table in one place; waits and films of hand steps are judged.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, Protocol, get_args
+from typing import Literal
+
+from haze.core.film.finish import Finish
+from haze.core.spray.constants import PaintKind
 
 TaskName = Literal[
     "seal",
@@ -34,26 +37,65 @@ HandRole = Literal[
     "mask_off",
     "rest",
 ]
-TASKS: tuple[TaskName, ...] = get_args(TaskName)
 
-# the recipe each sprayed task takes its film and passes from
-RECIPE_OF: dict[str, str] = {
-    "seal": "varnish",
-    "prime": "prime",
-    "cover": "cover",
-    "light": "light",
-    "rung": "rung",
-    "tint": "veil",
-    "veil": "veil",
-    "metal": "metal",
-    "glow": "light",
-    "wash": "veil",
-    "gloss": "varnish",
-    "satin": "varnish",
-    "matt": "varnish",
+
+@dataclass(frozen=True, slots=True)
+class Sprayed:
+    """A sprayed coat.
+
+    `recipe` names what its film and passes come from; `kinds` and `finishes` are those of the
+    paints that fit it (none means any). An `all_round` coat goes everywhere, whatever the light; a
+    `see_through` one lets what lies below show; a `clear` one is varnish.
+    """
+
+    word: str
+    label: str
+    recipe: str
+    kinds: tuple[PaintKind, ...] = ()
+    finishes: tuple[Finish, ...] = ()
+    all_round: bool = False
+    see_through: bool = False
+    clear: bool = False
+
+
+def _varnish(word: str, *finishes: Finish) -> Sprayed:
+    return Sprayed(
+        word,
+        f"{word.capitalize()} varnish",
+        "varnish",
+        kinds=("varnish",),
+        finishes=finishes,
+        all_round=True,
+        see_through=True,
+        clear=True,
+    )
+
+
+SPRAYED: dict[TaskName, Sprayed] = {
+    "seal": Sprayed(
+        "seal",
+        "Seal: soft groundwork, before anything else",
+        "varnish",
+        kinds=("varnish", "primer"),
+        all_round=True,
+        clear=True,
+    ),
+    "prime": Sprayed("ground", "Ground: cover all round and below", "prime", all_round=True),
+    "cover": Sprayed("base", "Base: the colour that covers", "cover"),
+    "light": Sprayed("light", "Light: a lighter coat from the light", "light"),
+    "rung": Sprayed("rung", "Rung: one step of a colour", "rung"),
+    "metal": Sprayed("metal", "Metal", "metal", kinds=("metallic",)),
+    "tint": Sprayed("tint", "Tint: transparent colour on one side", "veil", see_through=True),
+    "veil": Sprayed("veil", "Veil: transparent colour over all", "veil", see_through=True),
+    "glow": Sprayed("glow", "Glow round a lamp, a fire, a pool", "light"),
+    "wash": Sprayed("wash", "Wash, sprayed", "veil", see_through=True),
+    "gloss": _varnish("gloss", "gloss"),
+    "satin": _varnish("satin", "satin"),
+    "matt": _varnish("matt", "matt", "ultra_matt"),
 }
-ALL_ROUND: tuple[str, ...] = ("seal", "prime", "gloss", "satin", "matt")
-CLEAR: tuple[str, ...] = ("seal", "gloss", "satin", "matt")
+ALL_ROUND = tuple(name for name, task in SPRAYED.items() if task.all_round)
+SEEN_THROUGH = tuple(name for name, task in SPRAYED.items() if task.see_through)
+CLEAR = tuple(name for name, task in SPRAYED.items() if task.clear)
 WASH_GATHERS = 3.0  # g: how much deeper a wash lies in a full recess (judged)
 
 
@@ -65,6 +107,7 @@ class Hand:
     wait after it, `hands_min` what the hands need for one copy.
     """
 
+    word: str
     label: str
     words: str
     film_um: float
@@ -75,6 +118,7 @@ class Hand:
 
 HANDS: dict[str, Hand] = {
     "dry_brush": Hand(
+        "dry brush",
         "Dry brush",
         "Wipe the brush until it leaves almost nothing, then stroke across the edges from above.",
         3.0,
@@ -82,6 +126,7 @@ HANDS: dict[str, Hand] = {
         4,
     ),
     "edge_lines": Hand(
+        "edge lines",
         "Edge lines",
         "Draw thin lines along the edges that catch the light; thin the paint until it flows.",
         5.0,
@@ -89,6 +134,7 @@ HANDS: dict[str, Hand] = {
         8,
     ),
     "wash": Hand(
+        "wash",
         "Wash by brush",
         "Flood one area at a time, then lift what pools on flat places with a clean damp brush.",
         4.0,
@@ -96,6 +142,7 @@ HANDS: dict[str, Hand] = {
         5,
     ),
     "chips": Hand(
+        "chips",
         "Chips",
         "Dab torn foam along edges and where feet and cargo rub; fewer than you think.",
         7.0,
@@ -103,6 +150,7 @@ HANDS: dict[str, Hand] = {
         6,
     ),
     "streaks": Hand(
+        "streaks",
         "Streaks pulled with spirit",
         "Dot the paint below rivets and ledges, wait until it dulls, and pull it straight down "
         "with a brush just damp with spirit.",
@@ -110,8 +158,11 @@ HANDS: dict[str, Hand] = {
         60,
         8,
     ),
-    "rim": Hand("Base rim", "Paint the rim of the base in one solid colour.", 14.0, 20, 3),
+    "rim": Hand(
+        "base rim", "Base rim", "Paint the rim of the base in one solid colour.", 14.0, 20, 3
+    ),
     "mask_on": Hand(
+        "mask on",
         "Mask on",
         "Mask with tape, putty or liquid; press the edge down and look along it before spraying.",
         0.0,
@@ -120,6 +171,7 @@ HANDS: dict[str, Hand] = {
         paint=False,
     ),
     "mask_off": Hand(
+        "mask off",
         "Mask off",
         "Take the mask off while the paint is dry to the touch but not hard, pulling it back over "
         "itself.",
@@ -128,21 +180,16 @@ HANDS: dict[str, Hand] = {
         2,
         paint=False,
     ),
-    "rest": Hand("Rest", "Leave the piece alone.", 0.0, 60, 0, paint=False),
+    "rest": Hand("rest", "Rest", "Leave the piece alone.", 0.0, 60, 0, paint=False),
 }
-SPIRIT_ROLES: tuple[str, ...] = ("streaks",)
+SPIRIT_ROLES: tuple[HandRole, ...] = ("streaks",)
 
 
-def recipe_task(task: str) -> str:
-    """The recipe's name of a coat's task."""
-    return RECIPE_OF[task]
+def recipe_task(task: TaskName) -> str:
+    """The recipe's name of a coat's task.
 
-
-class _Done(Protocol):
-    @property
-    def kind(self) -> str: ...
-
-
-def is_wash(step: _Done) -> bool:
-    """Whether a step runs into recesses: a wash, sprayed or by brush."""
-    return "wash" in (getattr(step, "task", None), getattr(step, "role", None))
+    Parameters
+    ----------
+    task : what the coat is for
+    """
+    return SPRAYED[task].recipe

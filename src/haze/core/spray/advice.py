@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from haze.core.spray.arrays import Array
+from haze.core.arrays import Array
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.setting import Setting
 
@@ -41,6 +41,12 @@ REASONS = {
     ("speed_mm_s", False): "more paint lands in each pass",
     ("rest_s", True): "the film gels before the next pass",
     ("rest_s", False): "the film needs no longer rest",
+}
+RISK_WORDS = {
+    "spiders": "it spiders or runs",
+    "specks": "specks show",
+    "dust": "it lands as dust",
+    "no_flow": "it clogs or does not flow",
 }
 STEPS = 41
 PAIR_STEPS = 15

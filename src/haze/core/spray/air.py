@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from haze.core.spray.arrays import Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import constant
 from haze.core.units import celsius_to_kelvin, psi_to_kpa
 

@@ -10,8 +10,8 @@ from math import gamma
 
 import numpy as np
 
+from haze.core.arrays import Array
 from haze.core.spray.air import Air
-from haze.core.spray.arrays import Array
 from haze.core.spray.constants import constant
 from haze.core.spray.rheology import Mixture
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, NamedTuple, get_args
 
-from haze.core.errors import HazeError, UnknownNameError
+from haze.core.errors import IncompatibleError, UnknownNameError
 
 PaintKind = Literal[
     "brush_acrylic",
@@ -154,8 +154,6 @@ CONSTANTS: dict[str, Constant] = {
     "specks_per_cm2": Constant(20.0, "1/cm²", "visible specks that are a fault", "judged"),
     "dust_share": Constant(0.12, "-", "solids landed dry that feel rough", "judged"),
 }
-
-
 # Needle opening against trigger stop: a two-taper needle whose short tip opens fast, then slowly.
 TRIGGER_STOPS = (0.0, 0.15, 0.50, 1.0)
 NEEDLE_OPENINGS = (0.0, 0.32, 0.52, 1.0)
@@ -193,7 +191,7 @@ def require_suitable(paint: Paint, thinner: Thinner) -> None:
     """Refuse a thinner that would curdle or not wet this paint."""
     if not suits(paint, thinner):
         good = ", ".join(t.kind for t in THINNERS.values() if suits(paint, t))
-        raise HazeError(
+        raise IncompatibleError(
             f"thinner is {thinner.kind}, which spoils {paint.kind}; accepted are {good}.",
             field="thinner",
         )

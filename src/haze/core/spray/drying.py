@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.spray.arrays import Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import constant
 from haze.core.spray.footprint import half_radius_m
 from haze.core.units import celsius_to_kelvin

@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.spray.arrays import EPS, Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import constant
 from haze.core.spray.footprint import STROKE, footprint_sigma_mm, half_radius_m
 from haze.core.spray.rheology import Mixture
+from haze.core.spray.risk import EPS
 
 GRAVITY = 9.81
 PERCOLATION_SOFTNESS = 0.15

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.spray.arrays import EPS, Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import NEEDLE_OPENINGS, TRIGGER_STOPS, constant
 from haze.core.spray.rheology import Mixture, casson_viscosity
+from haze.core.spray.risk import EPS
 
 GRAVITY = 9.81
 M3_S_IN_ML_MIN = 6e7

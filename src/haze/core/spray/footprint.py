@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.spray.arrays import Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import constant
 
 STROKE = np.sqrt(2 * np.pi)  # strokes of a pass lie this many sigma apart

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from haze.core.arrays import Array
 from haze.core.spray.air import air_through_nozzle
-from haze.core.spray.arrays import Array, any_of, logistic
 from haze.core.spray.atomise import (
     characteristic_um,
     largest_stable_um,
@@ -38,6 +38,7 @@ from haze.core.spray.footprint import (
     wet_film_um,
 )
 from haze.core.spray.rheology import Mixture, mix
+from haze.core.spray.risk import any_of, logistic
 from haze.core.spray.setting import Setting
 from haze.core.spray.specks import droplet_cover, splat_factor, visible_specks_per_cm2
 

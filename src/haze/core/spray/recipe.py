@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from haze.core.errors import HazeError, OutOfRangeError, UnknownNameError
+from haze.core.arrays import Array
+from haze.core.errors import OutOfRangeError, UnknownNameError, require_range
 from haze.core.spray.advice import CLEAN_BELOW
-from haze.core.spray.arrays import Array
 from haze.core.spray.constants import (
     OWN_THINNER,
     Paint,
@@ -86,6 +86,7 @@ KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s"
 SAMPLES = 4000
 SHORTLIST = 60
 RESTS = ((0.0, 0.0), (10.0, 1.0), (30.0, 1.0), (60.0, 1.0), (120.0, 0.0))
+LEAST_SIZE_MM, MOST_SIZE_MM = 0.05, 50.0  # of lines and specks
 WANTED_WITHIN = 0.3  # ln of the ratio to a wanted width or speck size
 SEED = 19
 
@@ -200,12 +201,14 @@ def find_recipe(
     chosen = thinner or OWN_THINNER[row.chemistry]
     require_suitable(row, thinner_of(chosen))
     if job.name == "line" and not line_mm:
-        raise HazeError("line_mm is missing; a line needs its width in mm.", field="line_mm")
+        raise OutOfRangeError("line_mm is missing; a line needs its width in mm.", field="line_mm")
     if job.name == "speck" and not speck_mm:
-        raise HazeError("speck_mm is missing; specks need their size in mm.", field="speck_mm")
+        raise OutOfRangeError(
+            "speck_mm is missing; specks need their size in mm.", field="speck_mm"
+        )
     for name, wanted in (("line_mm", line_mm), ("speck_mm", speck_mm)):
-        if wanted is not None and not 0.05 <= wanted <= 50:
-            raise OutOfRangeError(f"{name} is {wanted:g}; accepted is 0.05 to 50 mm.", field=name)
+        if wanted is not None:
+            require_range(name, wanted, LEAST_SIZE_MM, MOST_SIZE_MM, "mm")
     rng = np.random.default_rng(SEED)
     box = _box(row, thinner=chosen, school=box_school, task=job)
     knobs = {name: _scatter(low, high, rng) for name, (low, high) in box.items()}

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from haze.core.spray.arrays import Array
+from haze.core.arrays import Array
 from haze.core.spray.constants import Paint, Thinner, constant, thinner_of
 from haze.core.units import celsius_to_kelvin
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
+from haze.core.arrays import Array
 from haze.core.errors import OutOfRangeError
-from haze.core.spray.arrays import Array
 from haze.core.spray.constants import (
     Paint,
     Thinner,

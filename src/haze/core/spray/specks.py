@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.spray.arrays import EPS, Array
+from haze.core.arrays import Array
 from haze.core.spray.atomise import characteristic_um, volume_below
 from haze.core.spray.constants import constant
 from haze.core.spray.rheology import Mixture
+from haze.core.spray.risk import EPS
 
 # droplets that could be seen; finer ones never reach the eye's limit
 DIAMETERS_UM = np.geomspace(12.0, 500.0, 22)

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 
 import type { CoatWorkings } from '@/api/client';
-import { decimals } from '@/parts/format';
+import { decimals } from '@/displays/format';
 
 type Poured = CoatWorkings['cup']['poured'][number];
 const props = defineProps<{ poured: Poured[]; loads: number }>();

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 
 import type { SampleOut } from '@/api/client';
-import { decimals, share } from '@/parts/format';
+import { decimals, share } from '@/displays/format';
 
 /** The films at one point, newest on top: thickness on a square root scale, colour at each level. */
 const props = defineProps<{ sample: SampleOut; title: string }>();

@@ -2,8 +2,8 @@
 import { computed } from 'vue';
 
 import type { CoatWorkings, Finding, Layer as LayerView, Step } from '@/api/client';
-import { decimals, stepColour, stepWords } from '@/parts/format';
-import StatusSign from '@/parts/StatusSign.vue';
+import { decimals, stepColour, stepWords } from '@/displays/format';
+import StatusSign from '@/displays/StatusSign.vue';
 
 const props = defineProps<{
   coats: Step[];

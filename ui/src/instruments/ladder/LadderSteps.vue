@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 
 import type { RungOut } from '@/api/client';
-import { decimals, share } from '@/parts/format';
+import { decimals, share } from '@/displays/format';
 
 /**
  * The ladder: each rung rises by the lightness it gains and is as wide as the share of the surface

@@ -10,16 +10,20 @@ import { LEGENDS, LOOKS, usePlan } from '@/stores/plan';
 import { Frame, type Point } from './frame';
 import { PieceScene } from './piece-scene';
 import { usePiece } from './use-piece';
-import { useSmooth } from './use-smooth';
 
-const props = defineProps<{ showStation: boolean; showGlows: boolean; samples?: boolean }>();
+const props = defineProps<{
+  showStation: boolean;
+  showGlows: boolean;
+  samples?: boolean;
+  /** `done` when the rays are traced as finely as they will be. */
+  smooth?: string;
+}>();
 const store = usePlan();
 const holder = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const { width, height } = useElementSize(holder);
 const scene = shallowRef<PieceScene | null>(null);
 const { key, geometry, job, problem, cancel, retry } = usePiece(() => store.plan);
-const smoothing = useSmooth(store, () => key.value);
 const frame = computed(() => (store.workings ? new Frame(store.workings.frame) : null));
 const colourProblem = ref('');
 const noWebgl = ref(false);
@@ -202,7 +206,7 @@ defineExpose({
         aria-label="The piece as planned. Drag or use the arrow keys to turn it, the wheel to come nearer."
         data-test="piece"
         :data-drawn="drawn || undefined"
-        :data-smooth="smoothing || undefined"
+        :data-smooth="smooth || undefined"
         :class="{ aiming: store.picking }"
         @pointerdown="press"
         @pointermove="drag"

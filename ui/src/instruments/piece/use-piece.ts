@@ -2,7 +2,7 @@ import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } fro
 
 import { api, sentence, take, takeBytes, type JobView, type Plan } from '@/api/client';
 
-import { cancelJob, followJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/composables/follow-job';
 
 import { readGeometry, type PieceGeometry } from './geometry';
 
@@ -11,7 +11,7 @@ export interface UsePiece {
   geometry: Readonly<ShallowRef<PieceGeometry | null>>;
   job: Readonly<Ref<JobView | null>>;
   problem: Readonly<Ref<string>>;
-  cancel: () => Promise<void>;
+  cancel: () => void;
   retry: () => void;
 }
 
@@ -22,45 +22,40 @@ export function usePiece(plan: () => Plan | null): UsePiece {
   const job = ref<JobView | null>(null);
   const problem = ref('');
   const again = ref(0);
-  let turn = 0;
+  let turn = new AbortController();
 
-  async function prepare(mine: number): Promise<void> {
+  async function prepare(signal: AbortSignal): Promise<void> {
     const piece = plan()?.piece;
     if (!piece) return;
-    const wanted = JSON.parse(JSON.stringify(piece)) as Plan['piece'];
     for (;;) {
-      const found = await take(api.POST('/api/pieces', { body: { piece: wanted } }));
-      if (mine !== turn) return;
+      const found = await take(api.POST('/api/pieces', { body: { piece } }));
+      if (signal.aborted) return;
       if (!found.job) {
         job.value = null;
         const bytes = await takeBytes(`/api/pieces/${found.key}/geometry`);
-        if (mine !== turn) return;
+        if (signal.aborted) return;
         geometry.value = readGeometry(bytes);
         key.value = found.key;
         return;
       }
-      const done = await followJob(
-        found.job,
-        (view) => (job.value = view),
-        () => mine === turn,
-      );
+      const done = await followJob(found.job, (view) => (job.value = view), signal);
       if (!done) return;
     }
   }
 
   function start(): void {
-    const mine = ++turn;
+    turn.abort();
+    const { signal } = (turn = new AbortController());
     problem.value = '';
-    prepare(mine).catch((error: unknown) => {
-      if (mine !== turn) return;
+    prepare(signal).catch((error: unknown) => {
+      if (signal.aborted) return;
       job.value = null;
       problem.value = sentence(error);
     });
   }
 
-  async function cancel(): Promise<void> {
-    if (!job.value) return;
-    await cancelJob(job.value.id);
+  function cancel(): void {
+    if (job.value) stopJob(job.value.id);
   }
 
   watch(
@@ -75,9 +70,7 @@ export function usePiece(plan: () => Plan | null): UsePiece {
     },
     { immediate: true },
   );
-  onScopeDispose(() => {
-    turn += 1;
-  });
+  onScopeDispose(() => turn.abort());
 
   return { key, geometry, job, problem, cancel, retry: () => (again.value += 1) };
 }

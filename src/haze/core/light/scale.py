@@ -1,3 +1,0 @@
-"""The size every prepared mesh is brought to."""
-
-DIAGONAL = 100.0

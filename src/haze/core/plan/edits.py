@@ -1,0 +1,131 @@
+"""Small changes of a plan: a step put in, replaced, moved; ids that are free; what lies under it.
+
+Each is a pure function from a plan to a plan.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from haze.core.errors import NotInPlanError, NotSprayedError
+from haze.core.plan.coat import Coat, HandStep
+from haze.core.plan.document import Plan
+
+
+def index_of(plan: Plan, step: str) -> int:
+    """Place of a step in its plan, from 0.
+
+    Parameters
+    ----------
+    plan : the plan
+    step : its id
+
+    Raises
+    ------
+    NotInPlanError
+    """
+    for i, one in enumerate(plan.coats):
+        if one.id == step:
+            return i
+    raise NotInPlanError(f"The plan has no step {step!r}.", field="step")
+
+
+def coat_at(plan: Plan, step: str) -> tuple[int, Coat]:
+    """Place of a sprayed coat, and the coat.
+
+    Parameters
+    ----------
+    plan : the plan
+    step : its id
+
+    Raises
+    ------
+    NotInPlanError; NotSprayedError when it is done by hand
+    """
+    at = index_of(plan, step)
+    coat = plan.coats[at]
+    if coat.kind != "spray":
+        raise NotSprayedError(
+            f"{coat.name} is done by hand; this change is for a sprayed coat.", field="step"
+        )
+    return at, coat
+
+
+def with_steps(plan: Plan, steps: Sequence[Coat | HandStep]) -> Plan:
+    """The plan with other steps.
+
+    Parameters
+    ----------
+    plan : the plan
+    steps : all of them, in order
+    """
+    return plan.model_copy(update={"coats": list(steps)})
+
+
+def inserted(plan: Plan, at: int, step: Coat | HandStep) -> Plan:
+    """The plan with one more step.
+
+    Parameters
+    ----------
+    plan : the plan
+    at : place of the new step, from 0
+    step : the step
+    """
+    return with_steps(plan, [*plan.coats[:at], step, *plan.coats[at:]])
+
+
+def replaced(plan: Plan, at: int, step: Coat | HandStep) -> Plan:
+    """The plan with a step in the place of another.
+
+    Parameters
+    ----------
+    plan : the plan
+    at : place, from 0
+    step : the new step
+    """
+    return with_steps(plan, [*plan.coats[:at], step, *plan.coats[at + 1 :]])
+
+
+def moved(plan: Plan, at: int, to: int) -> Plan:
+    """The plan with a step moved.
+
+    Parameters
+    ----------
+    plan : the plan
+    at : its place now, from 0
+    to : its place afterwards, from 0
+    """
+    steps = [*plan.coats[:at], *plan.coats[at + 1 :]]
+    steps.insert(to, plan.coats[at])
+    return with_steps(plan, steps)
+
+
+def fresh_id(plan: Plan, stem: str) -> str:
+    """A step id that the plan does not use yet.
+
+    Parameters
+    ----------
+    plan : the plan
+    stem : what it begins with
+    """
+    taken = {s.id for s in plan.coats}
+    n = 1
+    while f"{stem}-{n}" in taken:
+        n += 1
+    return f"{stem}-{n}"
+
+
+def ground_under(plan: Plan, place: int) -> str:
+    """ "#rrggbb" of what lies under a place of the plan: its last coat that hides, or bare surface.
+
+    Tints, washes and varnishes change it too little to draft by; what they do is seen on the piece.
+
+    Parameters
+    ----------
+    plan : the plan
+    place : int, how many steps lie below
+    """
+    for under in reversed(plan.coats[: max(place, 0)]):
+        if under.kind == "spray" and not under.off and under.mix.hides:
+            return under.mix.hex
+    return plan.piece.surface

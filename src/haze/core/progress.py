@@ -1,0 +1,22 @@
+"""How long work tells how far it is, and how it is stopped."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from haze.core.errors import CancelledError
+
+Progress = Callable[[float], bool]  # told the share done; False asks to stop
+
+
+def tell(progress: Progress | None, done: float, stopped: str) -> None:
+    """Tell how far the work is; `CancelledError` when it shall stop.
+
+    Parameters
+    ----------
+    progress : who is told; None for nobody
+    done : float [0..1]
+    stopped : str, the sentence for the painter when it stops
+    """
+    if progress and not progress(done):
+        raise CancelledError(stopped)

@@ -1,0 +1,204 @@
+"""Cups: what each coat needs, how it is set and held, and how long it dries."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+import numpy as np
+from pydantic import BaseModel
+
+from haze.core.day.amounts import (
+    CoatAmounts,
+    Role,
+    coat_amounts,
+    strokes_seconds,
+)
+from haze.core.day.holding import aim_words, holding_words
+from haze.core.day.runsheet import Sprayed
+from haze.core.day.waits import coat_waits
+from haze.core.directions import is_free
+from haze.core.light.fields import panel_fit
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit
+from haze.core.onpiece.painting import Spraying
+from haze.core.plan.coat import Coat, StationAt
+from haze.core.plan.document import Plan
+from haze.core.plan.roles import TaskName, recipe_task
+from haze.core.rules.cautions import coat_cautions
+from haze.core.spray.footprint import footprint_sigma_mm
+from haze.core.spray.recipe import margins, task_of
+from haze.core.units import psi_to_bar
+from haze.service.cups.setting import AssessOut, assessment
+from haze.service.memo import Memo
+from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.layers import LayerView
+from haze.service.wire import CautionView
+
+AIMED_AT = 0.1  # of a full pass: from here a point counts as gone over by an aimed coat
+KEPT_SETTINGS = 200
+
+
+class StationView(BaseModel):
+    id: str
+    holding: str
+    blocked_by: str | None
+
+
+class PanelFitView(BaseModel):
+    """The spot of the airbrush against the panels it is meant for."""
+
+    panels: int
+    too_small: int
+    narrowest_mm: float
+    spot_mm: float
+    half_fit_mm: float
+    words: str
+
+
+class PouredView(BaseModel):
+    what: str
+    role: Role
+    drops: int
+    ml: float
+    colour: str | None
+
+
+class CupView(BaseModel):
+    poured: list[PouredView]
+    loads: int
+    spray_ml: float
+    mix_ml: float
+
+
+class WaitsView(BaseModel):
+    touch_dry_still_s: float
+    touch_dry_blown_s: float
+    recoat_s: float
+
+
+class CoatWorkings(BaseModel):
+    """A sprayed coat, worked out."""
+
+    id: str
+    layer: LayerView
+    spray: AssessOut
+    margins: dict[str, tuple[float, float]]
+    pressure_bar: float
+    passes: int
+    strokes_s: float
+    cup: CupView
+    waits: WaitsView
+    cautions: list[CautionView]
+    stations: list[StationView]
+    aim_words: str | None
+    panels: PanelFitView | None
+
+
+Told = tuple[AssessOut, dict[str, tuple[float, float]]]
+# what a setting does does not depend on the piece
+_told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
+
+
+def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
+    """Amounts and waits of a coat."""
+    return Sprayed(_amounts(plan, coat, on), coat_waits(coat, on.outcome(plan, coat)))
+
+
+def _amounts(plan: Plan, coat: Coat, on: OnPiece) -> CoatAmounts:
+    scale = on.piece.mesh.mm_per_unit(plan.piece.height_mm)
+    seen = [
+        [outline.scaled(scale) for outline in on.silhouettes(s.azimuth_deg, s.elevation_deg)]
+        for s in coat.stations
+    ]
+    return coat_amounts(
+        coat,
+        outcome=on.outcome(plan, coat),
+        strokes_s=strokes_seconds(
+            coat, silhouettes=seen, aimed_mm2=_aimed_mm2(plan, coat, on, scale)
+        ),
+        copies=plan.piece.copies,
+        cup_ml=plan.airbrush.cup_ml,
+    )
+
+
+def _aimed_mm2(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> float:
+    if not coat.aim:
+        return 0.0
+    at = AimedAt.of(coat.aim, plan, on.piece.parts_in(plan))
+    landed = on.fields.aimed(AimedDeposit(at, coat.spray.distance_mm, plan.piece.cones))
+    return float(on.piece.mesh.vertex_area[landed >= AIMED_AT].sum()) * scale**2
+
+
+def _setting_told(what: tuple[Spraying, TaskName]) -> Told:
+    """What the spray model says of a coat, and how far each knob may move."""
+    spraying, task = what
+    said = assessment(spraying.setting, spraying.outcome())
+    return said, margins(spraying.setting, task_of(recipe_task(task)))
+
+
+def coat_workings(
+    plan: Plan, coat: Coat, on: OnPiece, *, need: Sprayed, layer: LayerView
+) -> CoatWorkings:
+    """A sprayed coat, worked out."""
+    amounts, waits = need.amounts, need.waits
+    spraying = Spraying.of(coat, airbrush=plan.airbrush, room=plan.room)
+    spray, knobs = _told.of((spraying, coat.task), _setting_told)
+    return CoatWorkings(
+        id=coat.id,
+        layer=layer,
+        spray=spray,
+        margins=knobs,
+        pressure_bar=psi_to_bar(coat.spray.pressure_psi),
+        passes=coat.passes,
+        strokes_s=amounts.strokes_s,
+        cup=CupView(
+            poured=[PouredView(**asdict(p)) for p in amounts.cup],
+            loads=amounts.cup_loads,
+            spray_ml=amounts.spray_ml,
+            mix_ml=amounts.mix_ml,
+        ),
+        waits=WaitsView(
+            touch_dry_still_s=waits.touch_dry_still_s,
+            touch_dry_blown_s=waits.touch_dry_blown_s,
+            recoat_s=waits.recoat_s,
+        ),
+        cautions=CautionView.all_of(coat_cautions(coat)),
+        stations=[
+            StationView(
+                id=s.id,
+                holding=holding_words(s.azimuth_deg, s.elevation_deg),
+                blocked_by=_blocked_by(plan, s),
+            )
+            for s in coat.stations
+        ],
+        aim_words=aim_words(coat.aim) if coat.aim else None,
+        panels=_panel_fit(plan, coat, on),
+    )
+
+
+def _blocked_by(plan: Plan, station: StationAt) -> str | None:
+    for sector in plan.piece.blocked:
+        if not is_free(station.azimuth_deg, station.elevation_deg, [sector.cone]):
+            return sector.name
+    return None
+
+
+def _panel_fit(plan: Plan, coat: Coat, on: OnPiece) -> PanelFitView | None:
+    if not coat.aim or coat.aim.field != "panels":
+        return None
+    fit = panel_fit(
+        on.fields.surface,
+        mm_per_unit=on.piece.mesh.mm_per_unit(plan.piece.height_mm),
+        sigma_mm=float(footprint_sigma_mm(np.asarray(coat.spray.distance_mm))),
+    )
+    if not fit.panels:
+        words = "The piece has no panels: no edges sharp enough to part them."
+    elif fit.too_small:
+        words = (
+            f"{fit.too_small} of {fit.panels} panels are narrower than the spot of "
+            f"{fit.spot_mm:.2g} mm; the narrowest by {fit.spot_mm - fit.narrowest_mm:.2g} mm. "
+            f"At {coat.spray.distance_mm * fit.half_fit_mm / fit.spot_mm:.2g} mm half of them fit; "
+            "as it is, borders are painted too."
+        )
+    else:
+        words = f"The spot of {fit.spot_mm:.2g} mm fits all {fit.panels} panels."
+    return PanelFitView(words=words, **asdict(fit))

@@ -1,0 +1,248 @@
+"""What a setting does, and a setting for a task, as JSON for the command line and the web."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from haze.core.day.amounts import Bottle, Poured, pour
+from haze.core.plan.base import Strict
+from haze.core.plan.knobs import (
+    ContrastScale,
+    Distance,
+    FlowAidParts,
+    Needle,
+    Pressure,
+    Rest,
+    Speed,
+    ThinnerParts,
+    Trigger,
+    by_hand,
+)
+from haze.core.plan.piece import Room
+from haze.core.spray.advice import Advice, advise, verdict
+from haze.core.spray.constants import ThinnerKind
+from haze.core.spray.model import RISKS, Outcome, spray
+from haze.core.spray.recipe import LEAST_SIZE_MM, MOST_SIZE_MM, NoRecipe, Recipe, find_recipe
+from haze.core.spray.setting import RANGES, Setting, make_setting
+from haze.service.wire import PaintIn
+
+
+class Additive(Strict):
+    kind: Literal["flow_aid"]
+    parts: FlowAidParts
+
+
+class AssessIn(Strict):
+    paint: PaintIn
+    thinner: ThinnerKind
+    thinner_parts: ThinnerParts
+    needle_mm: Needle
+    trigger: Trigger
+    pressure_psi: Pressure
+    distance_mm: Distance
+    speed_mm_s: Speed
+    room: Room = Room()
+    additives: list[Additive] = Field(default=[], max_length=8)
+    passes: float = Field(default=1, ge=RANGES["passes"][0], le=RANGES["passes"][1])
+    rest_s: Rest = 0
+    blown: bool = False
+    contrast_scale: ContrastScale = 1.0
+
+
+class Risks(BaseModel):
+    spiders: float
+    specks: float
+    dust: float
+    no_flow: float
+
+
+class AdviceOut(BaseModel):
+    model_config = ConfigDict(populate_by_name=True)
+
+    knob: str
+    value: float = Field(serialization_alias="from", validation_alias="from")
+    to: float
+    by_hand: float  # `to` on the dial's own steps, on the side that is clean
+    why: str
+    alongside: list[AdviceOut] = []
+
+
+class TouchDry(BaseModel):
+    still: float
+    blown: float
+
+
+class AssessOut(BaseModel):
+    viscosity_mpa_s: float
+    air_l_min: float
+    flow_ml_min: float
+    droplet_um: float
+    footprint_mm: float
+    wet_film_um: float
+    dry_film_um: float
+    risks: Risks
+    verdict: Literal["clean", "mind", "stop"]
+    limiting: Literal["spiders", "specks", "dust", "no_flow"] | None
+    advice: list[AdviceOut]
+    touch_dry_s: TouchDry
+    tip_dry_min: float
+
+
+Size = Annotated[float, Field(ge=LEAST_SIZE_MM, le=MOST_SIZE_MM)]
+
+
+class RecipeIn(Strict):
+    paint: PaintIn
+    needle_mm: Needle
+    task: Literal["prime", "cover", "light", "rung", "veil", "line", "speck", "metal", "varnish"]
+    school: Literal["whisper", "middle", "brisk"] = "middle"
+    room: Room = Room()
+    thinner: ThinnerKind | None = None
+    line_mm: Size | None = None
+    speck_mm: Size | None = None
+
+
+class CupLine(BaseModel):
+    what: str
+    drops: int
+    ml: float
+
+
+class RecipeOut(BaseModel):
+    paint: PaintIn
+    thinner: ThinnerKind
+    thinner_parts: float
+    needle_mm: float
+    trigger: float
+    pressure_psi: float
+    distance_mm: float
+    speed_mm_s: float
+    room: Room
+    passes: int
+    rest_s: float
+    blown: bool
+    cup: list[CupLine]
+    margins: dict[str, tuple[float, float]]
+    why: str
+
+
+class RecipeNone(BaseModel):
+    none: str
+    change: str
+
+
+RECIPE_CUP_ML = 1.0
+USUAL_DROP_UL = 50.0
+
+
+def setting_of(given: AssessIn) -> Setting:
+    """The checked setting of a request."""
+    return make_setting(
+        given.paint.kind,
+        thinner=given.thinner,
+        thinner_parts=given.thinner_parts,
+        needle_mm=given.needle_mm,
+        trigger=given.trigger,
+        pressure_psi=given.pressure_psi,
+        distance_mm=given.distance_mm,
+        speed_mm_s=given.speed_mm_s,
+        temperature_c=given.room.temperature_c,
+        humidity_pct=given.room.humidity_pct,
+        flow_aid_parts=sum(a.parts for a in given.additives),
+        passes=given.passes,
+        rest_s=given.rest_s,
+        blown=float(given.blown),
+        contrast_scale=given.contrast_scale,
+    )
+
+
+def advice_out(advice: Advice) -> AdviceOut:
+    """Advice with what belongs to it."""
+    return AdviceOut(
+        knob=advice.knob,
+        value=advice.value,
+        to=advice.to,
+        by_hand=by_hand(advice.knob, advice.value, advice.to),
+        why=advice.why,
+        alongside=[advice_out(a) for a in advice.alongside],
+    )
+
+
+def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
+    """What a setting does and what to change."""
+    out = spray(setting) if outcome is None else outcome
+    sign, limiting = verdict(out)
+    return AssessOut(
+        viscosity_mpa_s=float(out.viscosity_mpa_s),
+        air_l_min=float(out.air_l_min),
+        flow_ml_min=float(out.flow_ml_min),
+        droplet_um=float(out.droplet_um),
+        footprint_mm=float(out.footprint_mm),
+        wet_film_um=float(out.wet_film_um),
+        dry_film_um=float(out.dry_film_um),
+        risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
+        verdict=sign,
+        limiting=limiting,
+        advice=[advice_out(a) for a in advise(setting)],
+        touch_dry_s=TouchDry(
+            still=float(out.touch_dry_still_s), blown=float(out.touch_dry_blown_s)
+        ),
+        tip_dry_min=float(out.tip_dry_min),
+    )
+
+
+def assess(given: AssessIn) -> AssessOut:
+    """`haze assess`."""
+    return assessment(setting_of(given))
+
+
+def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
+    """`haze recipe`."""
+    found = find_recipe(
+        given.paint.kind,
+        needle_mm=given.needle_mm,
+        task=given.task,
+        school=given.school,
+        thinner=given.thinner,
+        temperature_c=given.room.temperature_c,
+        humidity_pct=given.room.humidity_pct,
+        line_mm=given.line_mm,
+        speck_mm=given.speck_mm,
+    )
+    if isinstance(found, NoRecipe):
+        return RecipeNone(none=found.reason, change=found.change)
+    s = found.setting
+    thinner: ThinnerKind = s.thinner.kind
+    return RecipeOut(
+        paint=given.paint,
+        thinner=thinner,
+        thinner_parts=s.knob("thinner_parts"),
+        needle_mm=given.needle_mm,
+        trigger=s.knob("trigger"),
+        pressure_psi=s.knob("pressure_psi"),
+        distance_mm=s.knob("distance_mm"),
+        speed_mm_s=s.knob("speed_mm_s"),
+        room=given.room,
+        passes=found.passes,
+        rest_s=s.knob("rest_s"),
+        blown=s.knob("blown") > 0.5,
+        cup=[
+            CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3)) for p in _cup(found, given.paint)
+        ],
+        margins=found.margins,
+        why=found.why,
+    )
+
+
+def _cup(found: Recipe, paint: PaintIn) -> list[Poured]:
+    """A small cup of a bare recipe: about a millilitre, in pouring order."""
+    s = found.setting
+    return pour(
+        [(Bottle(paint.kind, paint.drop_ul), 1)],
+        thinner=Bottle(s.thinner.kind, USUAL_DROP_UL),
+        thinner_parts=s.knob("thinner_parts"),
+        flow_aid_parts=0.0,
+        mix_ml=RECIPE_CUP_ML,
+    )

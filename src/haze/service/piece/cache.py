@@ -1,0 +1,170 @@
+"""Pieces ready for light: a mesh prepared one way up, with what each point sees, cached by content.
+
+Preparation depends on the mesh and how it stands; what is seen depends on which parts stand
+together. Each is cached on its own, so that taking a part off and putting it back costs once.
+"""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+from zipfile import BadZipFile
+
+import numpy as np
+from cachetools import LRUCache
+
+from haze.core.arrays import Mask, Table
+from haze.core.directions import COUNT
+from haze.core.light import visibility as seeing
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.prepare import prepare
+from haze.core.plan.piece import Piece
+from haze.formats.meshes import read_mesh
+from haze.service.jobs import Report
+from haze.service.piece.files import write_whole
+from haze.service.piece.ready import SEEING, ReadyPiece, Stance, Together, assemble, digest, key_of
+from haze.store import meshes
+from haze.store.connection import Database
+
+KEPT_PIECES = 6
+
+
+class PieceCache:
+    """Ready pieces in memory, over a cache folder that may be deleted at any time."""
+
+    def __init__(self, db: Database, folder: Path) -> None:
+        self._db = db
+        self._folder = folder
+        self._held: LRUCache[str, ReadyPiece] = LRUCache(KEPT_PIECES)
+        self._lock = threading.Lock()
+
+    def held(self, key: str) -> ReadyPiece | None:
+        """The piece when it is in memory, else None."""
+        with self._lock:
+            return self._held.get(key)
+
+    def ready(self, piece: Piece) -> ReadyPiece | None:
+        """The piece when it is worked out already, in memory or in the cache folder, else None."""
+        key = key_of(piece)
+        found = self.held(key)
+        if found is not None:
+            return found
+        stance = Stance.of(piece)
+        mesh = self._load_mesh(stance) if self._path(key, "ready").exists() else None
+        if mesh is None:
+            return None
+        loaded = assemble(key, mesh, piece, lambda members: self._load_table(stance, members))
+        if loaded is not None:
+            self._hold(loaded)
+        return loaded
+
+    def known(self, key: str) -> bool:
+        """Whether the piece was worked out, in memory or in the cache folder."""
+        return key in self._held or self._path(key, "ready").exists()
+
+    def make(self, piece: Piece, report: Report) -> ReadyPiece:
+        """Prepare a stored mesh and work out what it sees; `report` is told and may cancel."""
+        have = self.ready(piece)
+        if have is not None:
+            return have
+        stance, key = Stance.of(piece), key_of(piece)
+        mesh = self._load_mesh(stance) or self._prepare(piece, stance, report)
+        report(0.3, SEEING)
+        started = [0]
+
+        def table(members: Mask) -> Table:
+            loaded = self._load_table(stance, members)
+            if loaded is not None:
+                return loaded
+            share, begun = float(members.mean()), 0.3 + 0.68 * min(started[0] / 2, 0.5)
+            made = seeing.visibility_table(
+                mesh,
+                members=members,
+                progress=lambda done: report(begun + 0.68 * share * done, SEEING),
+            )
+            started[0] += 1
+            self._save_table(stance, members, made)
+            return made
+
+        made = assemble(key, mesh, piece, table)
+        assert made is not None
+        write_whole(self._path(key, "ready"), lambda file: file.write(b"ready"))
+        self._hold(made)
+        return made
+
+    def _prepare(self, piece: Piece, stance: Stance, report: Report) -> PreparedMesh:
+        report(0.02, "Reading the mesh")
+        data, name = meshes.data_of(self._db.connection(), piece.mesh)
+        _, raw = read_mesh(data, name=name)
+        doing = "Preparing the surface"
+        report(0.05, doing)
+        made = prepare(
+            raw,
+            up=piece.up,
+            show=piece.show,
+            turn_deg=piece.turn_deg,
+            progress=lambda done: report(0.05 + 0.25 * done, doing),
+        )
+        self._save_mesh(stance, made)
+        return made
+
+    def _hold(self, piece: ReadyPiece) -> None:
+        with self._lock:
+            self._held[piece.key] = piece
+
+    def _path(self, key: str, ending: str) -> Path:
+        return self._folder / f"{key}.{ending}"
+
+    def _save_table(self, stance: Stance, members: Mask, table: Table) -> None:
+        path = self._path(digest(Together.of(stance, members)), "npy")
+        write_whole(path, lambda file: np.save(file, table))
+
+    def _load_table(self, stance: Stance, members: Mask) -> Table | None:
+        path = self._path(digest(Together.of(stance, members)), "npy")
+        try:
+            table: Table = np.load(path)
+        except FileNotFoundError:
+            return None
+        except (OSError, ValueError, EOFError):
+            path.unlink(missing_ok=True)  # a damaged cache file is worked out again
+            return None
+        if table.shape != (COUNT, int(members.sum())):
+            path.unlink(missing_ok=True)
+            return None
+        return table
+
+    def _save_mesh(self, stance: Stance, m: PreparedMesh) -> None:
+        write_whole(
+            self._path(digest(stance), "npz"),
+            lambda file: np.savez(
+                file,
+                vertices=m.vertices,
+                faces=m.faces,
+                normals=m.normals,
+                vertex_area=m.vertex_area,
+                body=m.body,
+                numbers=np.array([m.height, m.raw_area]),
+                frame=m.frame,
+            ),
+        )
+
+    def _load_mesh(self, stance: Stance) -> PreparedMesh | None:
+        path = self._path(digest(stance), "npz")
+        if not path.exists():
+            return None
+        try:
+            with np.load(path) as file:
+                height, area = (float(v) for v in file["numbers"])
+                return PreparedMesh(
+                    vertices=file["vertices"],
+                    faces=file["faces"],
+                    normals=file["normals"],
+                    vertex_area=file["vertex_area"],
+                    body=file["body"],
+                    height=height,
+                    raw_area=area,
+                    frame=file["frame"],
+                )
+        except (OSError, ValueError, KeyError, EOFError, BadZipFile):
+            path.unlink(missing_ok=True)  # a damaged cache file is worked out again
+            return None

@@ -1,0 +1,111 @@
+"""Where aimed coats and steps by hand go on one piece."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+import numpy as np
+
+from haze.core.arrays import Floats, Mask
+from haze.core.light import brush, fields
+from haze.core.mesh.surface import Surface
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit
+from haze.core.onpiece.painting import HandFilm
+from haze.core.plan.roles import HandRole
+from haze.core.spray.footprint import footprint_sigma_mm
+from haze.service.memo import Memo
+from haze.service.piece.lit import Lit
+from haze.service.piece.reach import Reach
+
+KEPT = 24
+LEAST_MARGIN = 0.2  # [prepared units] of a panel's middle
+
+
+class Fields:
+    """Fields on one piece."""
+
+    def __init__(self, lit: Lit, reach: Reach) -> None:
+        self.piece = lit.piece
+        self._lit, self._reach = lit, reach
+        self._zones: Memo[AimedAt, Floats] = Memo(KEPT)
+        self._aimed: Memo[AimedDeposit, Floats] = Memo(KEPT)
+        self._hands: Memo[HandRole, Floats] = Memo(KEPT)
+
+    @cached_property
+    def surface(self) -> Surface:
+        """The surface as a graph."""
+        return Surface(self.piece.mesh)
+
+    def aimed(self, wanted: AimedDeposit) -> Floats:
+        """(n,) float32 [-]: what one pass of an aimed coat lands."""
+        return self._aimed.of(wanted, self._aimed_deposit)
+
+    def _aimed_deposit(self, wanted: AimedDeposit) -> Floats:
+        scale = self.piece.mesh.mm_per_unit(wanted.at.height_mm)
+        sigma = float(footprint_sigma_mm(np.asarray(wanted.distance_mm))) / scale
+        return fields.landed(
+            self.surface,
+            self.zone(wanted.at),
+            sigma=sigma,
+            sees=self._reach.best_seen(wanted.cones),
+            members=self._alone(wanted.at.part),
+        )
+
+    def _alone(self, part: int | None) -> Mask | None:
+        """(n,) bool: the only part that is there when it is sprayed; None for all."""
+        if part is None or self.piece.parts[part].state == "attached":
+            return None
+        return np.asarray(self.piece.part == part)
+
+    def zone(self, at: AimedAt) -> Floats:
+        """(n,) float32 [0..1]: where an aimed step goes."""
+        return self._zones.of(at, self._zone)
+
+    def _zone(self, at: AimedAt) -> Floats:
+        field = self._plain(at)
+        return np.asarray(1.0 - field if at.reversed else field, dtype=np.float32)
+
+    def _plain(self, at: AimedAt) -> Floats:
+        mesh = self.piece.mesh
+        margin = at.margin_mm / mesh.mm_per_unit(at.height_mm)
+        if at.field == "recesses":
+            return fields.recesses(self.piece.openness)
+        if at.field == "edges":
+            return fields.upper_edges(self.surface)
+        if at.field == "panels":
+            return fields.panel_middles(self.surface, margin=max(margin, LEAST_MARGIN))
+        if at.field == "ramp":
+            start, end = mesh.from_file(np.array([at.start, at.end], dtype=np.float64))
+            return fields.ramp(mesh.vertices, start=start, end=end)
+        if at.field == "part":
+            return fields.near_part(self.surface, self.piece.part == at.part, fade=margin)
+        assert at.glow is not None
+        return fields.round_glow(self._lit.glow(at.glow))
+
+    def by_hand(self, step: HandFilm) -> Floats:
+        """(n,) float32 [0..1]: where a step by hand leaves its paint."""
+        if not step.full_um:
+            return self.piece.nothing()
+        field = self.hand(step.role)
+        if step.zone:
+            field = field * self.zone(step.zone)
+        if step.part is not None:
+            field = np.where(self.piece.part == step.part, field, 0.0)
+        return np.asarray(field, dtype=np.float32)
+
+    def hand(self, role: HandRole) -> Floats:
+        """(n,) float32 [0..1]: where a step by hand of this role goes on the whole piece."""
+        return self._hands.of(role, self._hand)
+
+    def _hand(self, role: HandRole) -> Floats:
+        make = BRUSHED.get(role)
+        return make(self.surface) if make else np.ones(self.piece.size, dtype=np.float32)
+
+
+BRUSHED = {
+    "dry_brush": brush.dry_brushed,
+    "edge_lines": brush.edge_lines,
+    "chips": brush.chips,
+    "streaks": brush.streaks,
+    "rim": brush.rim,
+}

@@ -1,0 +1,89 @@
+"""Findings of the order rules on a plan's piece, and their fixes."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated
+
+import numpy as np
+from pydantic import BaseModel, Field
+
+from haze.core.errors import UnknownNameError
+from haze.core.film.skin import seen
+from haze.core.onpiece.aiming import GlowAt
+from haze.core.onpiece.facts import Facts
+from haze.core.plan.base import Identity
+from haze.core.plan.document import Plan
+from haze.core.rules.findings import BY_ID, findings
+from haze.core.rules.materials import thinner_spoils
+from haze.core.rules.rule import Finding
+from haze.service.piece.onpiece import OnPiece
+from haze.service.shelf.shelf import Shelf
+from haze.service.wire import Strict
+
+
+class FindingView(BaseModel):
+    """A finding as the screens show it."""
+
+    rule: str
+    step: str
+    sign: str
+    what: str
+    fix: str | None
+
+
+class FindingList(BaseModel):
+    findings: list[FindingView]
+
+
+class FixBody(Strict):
+    plan: Plan
+    rule: Annotated[str, Field(max_length=40)]
+    step: Identity
+
+
+def facts_of(plan: Plan, on: OnPiece) -> Facts:
+    """What a plan does at samples of equal area."""
+    at, count = on.sampled, len(plan.coats)
+    skins = on.sampled_skins(plan, count)
+    films = [on.step_film(plan, i)[at] for i in range(count)]
+    without = [seen(on.sampled_without(plan, skins, i)).T for i in range(count)]
+    sprayed = {c.id: on.outcome(plan, c) for c in plan.sprayed}
+    return Facts(
+        normals=on.piece.mesh.normals[at],
+        reachable=on.reach.reachable(plan.piece.cones)[at],
+        light=on.lit.value(plan)[at],
+        film_um=np.stack(films) if films else np.zeros((0, len(at)), dtype=np.float32),
+        full_um=np.array([on.square_on_um(plan, s) for s in plan.coats]),
+        rgb=np.stack([seen(skin).T for skin in skins]),
+        without=np.stack(without) if without else np.zeros((0, len(at), 3), np.float32),
+        no_flow=np.array(
+            [float(sprayed[s.id].no_flow) if s.id in sprayed else 0.0 for s in plan.coats]
+        ),
+        glow={
+            light.id: on.lit.glow(GlowAt.of(light, height_mm=plan.piece.height_mm))[at]
+            for light in plan.glows
+        },
+    )
+
+
+def _views(found: list[Finding]) -> FindingList:
+    return FindingList(findings=[FindingView(**asdict(f)) for f in found])
+
+
+def look_over(plan: Plan, on: OnPiece) -> FindingList:
+    """All findings; what cannot be worked out at all is told alone."""
+    spoiled = list(thinner_spoils(plan))
+    if spoiled:
+        return _views(spoiled)
+    return _views(findings(plan, facts_of(plan, on)))
+
+
+def fixed(body: FixBody, shelf: Shelf) -> Plan:
+    """The plan with one finding mended."""
+    rule = BY_ID.get(body.rule)
+    if rule is None:
+        raise UnknownNameError(
+            f"There is no rule {body.rule!r}; accepted are {', '.join(BY_ID)}.", field="rule"
+        )
+    return rule.fix(body.plan, body.step, shelf.stock)

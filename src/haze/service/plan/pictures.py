@@ -1,0 +1,49 @@
+"""Pictures of plans: for the list, cached by what they show, and for comparing."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+from pydantic import Field
+
+from haze.core.plan.document import Plan
+from haze.service.piece.files import write_whole
+from haze.service.piece.looks import Look, colours
+from haze.service.piece.onpiece import OnPiece
+from haze.service.piece.pictures import png_of
+from haze.service.wire import PlanBody
+
+THUMB_WIDTH, THUMB_HEIGHT = 150, 190
+WIDTH, HEIGHT = 300, 340
+VERSION = 2  # of what a thumbnail shows: raise it when plans come out in other colours
+
+
+class PictureBody(PlanBody):
+    look: Look = "as_painted"
+    azimuth_deg: float = Field(default=20, ge=-360, le=360)
+    elevation_deg: float = Field(default=12, ge=-90, le=90)
+
+
+def plan_picture(body: PictureBody, on: OnPiece) -> bytes:
+    """PNG of a plan on its piece."""
+    return png_of(
+        on.piece.mesh,
+        colours(on, body.plan, after=len(body.plan.coats), look=body.look),
+        width=WIDTH,
+        height=HEIGHT,
+        azimuth_deg=body.azimuth_deg,
+        elevation_deg=body.elevation_deg,
+    )
+
+
+def thumbnail(plan: Plan, on: OnPiece, folder: Path) -> bytes:
+    """PNG of the piece as planned, from the cache folder when it is there."""
+    what = f"{VERSION} {on.piece.key} {plan.model_dump_json()}"
+    path = folder / f"{hashlib.sha256(what.encode()).hexdigest()}.png"
+    if path.exists():
+        return path.read_bytes()
+    rgb = colours(on, plan, after=len(plan.coats), look="as_painted")
+    image = png_of(on.piece.mesh, rgb, width=THUMB_WIDTH, height=THUMB_HEIGHT)
+    write_whole(path, lambda file: file.write(image))
+    return image

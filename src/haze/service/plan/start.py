@@ -1,0 +1,127 @@
+"""Starting: a plan on a mesh, and one more coat for a plan."""
+
+from __future__ import annotations
+
+from typing import TypeVar
+
+from pydantic import Field
+
+from haze.core.drafting.coats import draft_coat, first_coats, usual_stations
+from haze.core.drafting.stock import Stock, own_thinner
+from haze.core.errors import NothingFitsError
+from haze.core.mesh.frame import UpAxis, default_show
+from haze.core.onpiece.lighting import preset
+from haze.core.plan.base import Digest, Name
+from haze.core.plan.coat import Aim, Coat
+from haze.core.plan.document import MOST_COATS, Plan
+from haze.core.plan.edits import ground_under
+from haze.core.plan.lights import MOST_LIGHTS, KeyLight, Light
+from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
+from haze.core.plan.piece import MOST_PARTS, BlockedSector, Copies, Height, Part, Piece, Room
+from haze.core.plan.roles import TaskName
+from haze.core.plan.schools import Schools
+from haze.service.plan import plans
+from haze.service.plan.plans import PlanView
+from haze.service.shelf import starter
+from haze.service.shelf.shelf import shelf_of
+from haze.service.wire import Strict
+from haze.store.connection import Database
+
+# a grip under the base, held by the hand that turns the piece
+HANDLE = BlockedSector(id="handle", name="Handle below", elevation_deg=-90, half_angle_deg=30)
+
+
+class NewPlan(Strict):
+    """What a new plan starts from."""
+
+    mesh: Digest
+    name: Name
+    height_mm: Height = 32.0
+    up: UpAxis = "z"
+    copies: Copies = 1
+    parts: list[Part] = Field(default_factory=list, max_length=MOST_PARTS)
+    lights: list[Light] | None = Field(default=None, max_length=MOST_LIGHTS)
+
+
+T = TypeVar("T", PaintUsed, ThinnerUsed, AirbrushUsed)
+
+
+def _pick(rows: list[T], identity: str, what: str) -> T:
+    for row in rows:
+        if row.id == identity:
+            return row
+    if rows:
+        return rows[0]
+    raise NothingFitsError(f"There is no {what} on the shelf; add one first.", field=what)
+
+
+def start(db: Database, new: NewPlan) -> PlanView:
+    """A plan of four coats on a stored mesh, by the default schools."""
+    have = shelf_of(db)
+    schools, room = Schools(), Room()
+    lights = list(preset(schools.light).lights if new.lights is None else new.lights)
+    airbrush = _pick(have.airbrushes, starter.FIRST_AIRBRUSH, "airbrush")
+    paints = {
+        role: _pick(have.paints, identity, "paint")
+        for role, identity in starter.FIRST_PAINTS.items()
+    }
+    piece = Piece(
+        mesh=new.mesh,
+        name=new.name,
+        height_mm=new.height_mm,
+        up=new.up,
+        show=default_show(new.up),
+        copies=new.copies,
+        parts=new.parts,
+        blocked=[HANDLE],
+    )
+    plan = Plan(
+        name=new.name,
+        schools=schools,
+        piece=piece,
+        lights=lights,
+        airbrush=airbrush,
+        room=room,
+        coats=first_coats(
+            paints,
+            thinner=_pick(have.thinners, starter.FIRST_THINNER, "thinner"),
+            airbrush=airbrush,
+            room=room,
+            schools=schools,
+            light=next((light for light in lights if light.kind == "key"), KeyLight()),
+            surface=piece.surface,
+        ),
+    )
+    return plans.add(db, plan, what="Started")
+
+
+class NewCoatBody(Strict):
+    """A coat to draft into a plan after so many steps."""
+
+    plan: Plan
+    id: str = Field(pattern=r"^[A-Za-z0-9_-]{1,48}$")
+    task: TaskName
+    paint: PaintUsed
+    thinner: ThinnerUsed | None = None
+    after: int = Field(ge=0, le=MOST_COATS)
+    aim: Aim | None = None
+
+
+def draft(body: NewCoatBody, stock: Stock) -> Coat:
+    """A coat by the plan's schools, from its light or from all round.
+
+    Without a thinner it takes the shelf's own for its paint.
+    """
+    plan = body.plan
+    return draft_coat(
+        body.id,
+        task=body.task,
+        paint=body.paint,
+        thinner=body.thinner or own_thinner(body.paint, stock),
+        airbrush=plan.airbrush,
+        room=plan.room,
+        schools=plan.schools,
+        stations=usual_stations(body.task, plan.key_light),
+        over=ground_under(plan, body.after),
+        aim=body.aim,
+    )

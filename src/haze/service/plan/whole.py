@@ -1,0 +1,149 @@
+"""Everything that is worked out for a plan and shown on its screens."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from haze.core.day.runsheet import hand_words, total_seconds
+from haze.core.day.waits import hand_wait_s
+from haze.core.light.reach import share
+from haze.core.onpiece.wanted import OFF_BY
+from haze.core.plan.coat import Coat, HandStep
+from haze.core.plan.document import Plan
+from haze.core.plan.edits import ground_under
+from haze.core.rules.cautions import plan_cautions, step_cautions
+from haze.service.colour.mixes import MOST_LATER
+from haze.service.cups.cups import CoatWorkings, coat_workings, need_of
+from haze.service.day.sheet import StepView, run_steps, step_views
+from haze.service.light.lights import LightStudy, light_study
+from haze.service.piece.onpiece import OnPiece
+from haze.service.piece.parts import PartView, part_views
+from haze.service.plan.layers import LayerView, layers_of
+from haze.service.wire import MOST_LATER_UM, CautionView, FilmLater
+
+
+class HandWorkings(BaseModel):
+    """A step by hand, worked out."""
+
+    id: str
+    layer: LayerView | None
+    words: str
+    wait_s: float
+    cautions: list[CautionView]
+
+
+class PlaceView(BaseModel):
+    """A place between two steps: what lies under it, and the films that come over it later."""
+
+    ground: str
+    later: list[FilmLater]
+
+
+class OffPlan(BaseModel):
+    """Predicted against wanted lightness after the last coat [L*]."""
+
+    dark_end: float
+    light_end: float
+    too_dark: float
+    too_light: float
+
+
+class PlanWorkings(BaseModel):
+    """Everything computed for a plan; angles and films as models.md part 0 means them.
+
+    `places` are those below the first step, between steps, and above the last.
+    """
+
+    piece: str
+    area_cm2: float
+    vertices: int
+    reachable_share: float
+    frame: list[list[float]]  # 3 × 4: prepared = frame · (file x, y, z, 1)
+    units_per_mm: float  # of the prepared frame
+    parts: list[PartView]
+    coats: list[CoatWorkings]
+    hands: list[HandWorkings]
+    places: list[PlaceView]
+    cautions: list[CautionView]
+    to_mind: int
+    total_s: float
+    steps: list[StepView]
+    light: LightStudy
+    off_plan: OffPlan
+
+
+def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
+    """Work out a plan on its piece."""
+    piece = on.piece
+    layers = layers_of(plan, on)
+    coats = [
+        coat_workings(plan, coat, on, need=need_of(plan, coat, on), layer=layers[coat.id])
+        for coat in plan.sprayed
+    ]
+    steps = run_steps(plan, on)
+    return PlanWorkings(
+        piece=piece.key,
+        area_cm2=piece.mesh.area_cm2(plan.piece.height_mm),
+        vertices=piece.size,
+        reachable_share=share(
+            on.reach.reachable(plan.piece.cones),
+            area=piece.mesh.vertex_area,
+            counted=piece.counted,
+        ),
+        frame=piece.mesh.frame.tolist(),
+        units_per_mm=1.0 / piece.mesh.mm_per_unit(plan.piece.height_mm),
+        parts=part_views(plan, on),
+        coats=coats,
+        hands=[_by_hand(plan, s, on, layers) for s in plan.coats if s.kind == "hand"],
+        places=[_place(plan, i, on) for i in range(len(plan.coats) + 1)],
+        cautions=CautionView.all_of(plan_cautions(plan)),
+        to_mind=sum(
+            w.spray.verdict != "clean" and not c.off
+            for w, c in zip(coats, plan.sprayed, strict=True)
+        ),
+        total_s=total_seconds(steps),
+        steps=step_views(steps),
+        light=light_study(plan.lights, plan, on),
+        off_plan=_off_plan(plan, on),
+    )
+
+
+def _by_hand(plan: Plan, step: HandStep, on: OnPiece, layers: dict[str, LayerView]) -> HandWorkings:
+    names = {part.id: part.name for part in on.piece.parts_in(plan)}
+    return HandWorkings(
+        id=step.id,
+        layer=layers[step.id] if step.paint else None,
+        words=hand_words(step, names.get(step.part or "")),
+        wait_s=hand_wait_s(step),
+        cautions=CautionView.all_of(step_cautions(step)),
+    )
+
+
+def _place(plan: Plan, place: int, on: OnPiece) -> PlaceView:
+    above = [s for s in plan.coats[place:] if s.paint and s.seen_through and not s.off]
+    return PlaceView(
+        ground=ground_under(plan, place),
+        later=[_later(plan, step, on) for step in above[:MOST_LATER]],
+    )
+
+
+def _later(plan: Plan, step: Coat | HandStep, on: OnPiece) -> FilmLater:
+    assert step.paint is not None
+    return FilmLater(
+        masstone=step.paint.masstone,
+        opacity=step.paint.opacity,
+        finish=step.paint.finish,
+        dry_film_um=min(on.square_on_um(plan, step), MOST_LATER_UM),
+    )
+
+
+def _off_plan(plan: Plan, on: OnPiece) -> OffPlan:
+    off = on.off_plan(plan, len(plan.coats))
+    dark, light = on.lightness_ends(plan)
+    area, counted = on.piece.mesh.vertex_area, on.piece.counted
+    return OffPlan(
+        dark_end=dark,
+        light_end=light,
+        too_dark=share(off < -OFF_BY, area=area, counted=counted),
+        too_light=share(off > OFF_BY, area=area, counted=counted),
+    )

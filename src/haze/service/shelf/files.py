@@ -1,0 +1,196 @@
+"""Shelf files in and out, CSV and palette; nothing is half-imported."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from typing import Any, Literal
+
+from pydantic import BaseModel, ValidationError
+
+from haze.core.errors import HazeError, TwinError
+from haze.formats import palette as palettes
+from haze.formats.palette import PaletteFile, Swatch
+from haze.formats.shelf_csv import Line, read_lines, write_rows
+from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of, row_of
+from haze.service.shelf.shelf import step
+from haze.store import shelf
+from haze.store.connection import Database
+
+
+class RejectedLine(BaseModel):
+    line: int
+    reason: str
+
+
+class ImportLine(BaseModel):
+    """What a line would do."""
+
+    line: int
+    name: str
+    what: Literal["new", "changed", "same"]
+    fields: list[str]
+    masstone: str
+
+
+class ImportPreview(BaseModel):
+    """What a file would change; `applied` when it has been done."""
+
+    applied: bool
+    new: int
+    changed: int
+    same: int
+    lines: list[ImportLine]
+    rejected: list[RejectedLine]
+
+
+def slug(*words: str) -> str:
+    """An id of plain letters from names."""
+    text = unicodedata.normalize("NFKD", "-".join(w for w in words if w)).lower()
+    text = "".join(c for c in text if not unicodedata.combining(c))
+    text = re.sub(r"[^a-z0-9]+", "-", text).strip("-")
+    return text[:56] or "paint"
+
+
+def export_csv(db: Database) -> bytes:
+    """The shelf as CSV."""
+    rows = []
+    for row in shelf.paints(db.connection()):
+        cells: dict[str, object] = {
+            "maker": row.maker,
+            "range": row.range,
+            "name": row.name,
+            "kind": row.kind,
+            "colour": row.masstone,
+            "opacity": row.opacity,
+            "finish": row.finish,
+            "ml_left": row.ml_left,
+            "drop_ul": row.drop_ul,
+            "strength": row.strength,
+            "fluorescent": row.fluorescent,
+            "over_dark": row.over_dark,
+            "over_light": row.over_light,
+            "swatch_um": row.swatch_um,
+        }
+        rows.append(cells)
+    return write_rows(rows)
+
+
+def _from_line(line: Line, have: PaintOnShelf | None) -> PaintOnShelf:
+    """A paint from its cells; what a line leaves empty stays as it is on the shelf."""
+    base: dict[str, Any] = {"kind": "airbrush_acrylic", "opacity": "opaque"}
+    if have:
+        base = have.model_dump()
+    cells = {k: v for k, v in line.cells.items() if v}
+    swatches = [cells.pop(k, None) for k in ("over_dark", "over_light", "swatch_um")]
+    if "colour" in cells:
+        cells["masstone"] = _hex(cells.pop("colour"))
+    for name in ("kind", "opacity", "finish"):
+        if name in cells:
+            cells[name] = cells[name].lower().replace(" ", "_").replace("-", "_")
+    if swatches[0] and swatches[1]:
+        base["swatches"] = {
+            "over_dark": _hex(swatches[0]),
+            "over_light": _hex(swatches[1]),
+            "film_um": swatches[2] or 10.0,
+        }
+    base.setdefault("id", slug(cells.get("maker", ""), cells.get("name", "")))
+    return PaintOnShelf.model_validate(base | cells)
+
+
+def _hex(text: str) -> str:
+    text = text.strip().lower()
+    return text if text.startswith("#") else f"#{text}"
+
+
+def _reason(error: ValidationError) -> str:
+    first = error.errors(include_url=False)[0]
+    column = str(first["loc"][0]) if first["loc"] else "line"
+    column = {"masstone": "colour"}.get(column, column)
+    given = first.get("input")
+    shown = f" {given!r:.40}" if isinstance(given, str | int | float) else ""
+    return f"{column}{shown}: {first['msg']}"
+
+
+def import_csv(db: Database, data: bytes, *, apply: bool) -> ImportPreview:
+    """What a CSV would change on the shelf, and, when asked, the change itself in one go."""
+    lines = read_lines(data)
+    with step(db, "list brought in") as tx:
+        known = {key_of(r.maker, r.name): paint_of(r) for r in shelf.paints(tx)}
+        taken = {p.id for p in known.values()} | {r.id for r in shelf.trashed_paints(tx)}
+        out = ImportPreview(applied=apply, new=0, changed=0, same=0, lines=[], rejected=[])
+        read: set[tuple[str, str]] = set()
+        for line in lines:
+            try:
+                paint, told = _read_line(line, known, read, taken)
+            except ValidationError as error:
+                out.rejected.append(RejectedLine(line=line.number, reason=_reason(error)))
+                continue
+            except HazeError as error:
+                out.rejected.append(RejectedLine(line=line.number, reason=error.message))
+                continue
+            out.lines.append(told)
+            setattr(out, told.what, getattr(out, told.what) + 1)
+            if apply and told.what != "same":
+                shelf.put_paint(tx, row_of(paint))
+    return out
+
+
+def _read_line(
+    line: Line,
+    known: dict[tuple[str, str], PaintOnShelf],
+    read: set[tuple[str, str]],
+    taken: set[str],
+) -> tuple[PaintOnShelf, ImportLine]:
+    key = key_of(line.cells.get("maker", ""), line.cells.get("name", ""))
+    if key in read:
+        raise TwinError("The same maker and name stand in an earlier line.")
+    have = known.get(key)
+    paint = _from_line(line, have)
+    if have is None:
+        paint = paint.model_copy(update={"id": _free_id(paint.id, taken)})
+        taken.add(paint.id)
+    _ = paint.optics  # swatches that tell nothing are refused here
+    read.add(key)
+    before = have.model_dump() if have else {}
+    fields = [k for k, v in paint.model_dump().items() if have and before[k] != v]
+    what: Literal["new", "changed", "same"] = (
+        "new" if have is None else "changed" if fields else "same"
+    )
+    return paint, ImportLine(
+        line=line.number, name=paint.name, what=what, fields=fields, masstone=paint.masstone
+    )
+
+
+def _free_id(stem: str, taken: set[str]) -> str:
+    n, identity = 1, stem
+    while identity in taken:
+        n += 1
+        identity = f"{stem}-{n}"
+    return identity
+
+
+def export_palette(db: Database) -> bytes:
+    """The shelf's own colours as a palette."""
+    swatches = tuple(
+        Swatch(" ".join(w for w in (row.maker, row.name) if w), row.masstone)
+        for row in shelf.paints(db.connection())
+    )
+    return palettes.write_palette(PaletteFile("Shelf", swatches))
+
+
+def import_palette(db: Database, data: bytes, *, apply: bool) -> ImportPreview:
+    """Paints from a palette: names and colours, the rest as usual for a new paint."""
+    swatches = palettes.read_palette(data).swatches
+    makers = {row.maker for row in shelf.paints(db.connection()) if row.maker}
+    rows = [_named(s, makers) for s in swatches]
+    body = write_rows([{"maker": m, "name": n, "colour": h} for m, n, h in rows])
+    return import_csv(db, body, apply=apply)
+
+
+def _named(swatch: Swatch, makers: set[str]) -> tuple[str, str, str]:
+    """A name that begins with a maker of the shelf is split there."""
+    for maker in makers:
+        if swatch.name.startswith(f"{maker} "):
+            return maker, swatch.name[len(maker) + 1 :], swatch.hex
+    return "", swatch.name, swatch.hex

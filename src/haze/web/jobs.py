@@ -1,0 +1,53 @@
+"""Long work over HTTP: a job's state, one open request that follows it, and its end."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from haze.service.bench import Bench
+from haze.service.jobs import JobView
+from haze.web.problems import Problem
+
+STREAM = "text/event-stream"
+STILL_THERE = ": still there\n\n"
+
+
+class JobPath(BaseModel):
+    job_id: str = Field(max_length=64)
+
+
+def jobs_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Routes under /api/jobs."""
+    api = APIBlueprint(
+        "jobs",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="jobs")],
+        doc_ui=documented,
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/jobs/<job_id>", responses={200: JobView})
+    def job(path: JobPath) -> dict[str, object]:
+        return bench.jobs.get(path.job_id).model_dump()
+
+    @api.get("/jobs/<job_id>/events", responses={200: None})
+    def job_events(path: JobPath) -> Response:
+        """Server-sent events: the job now and whenever it changes, until it ends."""
+        views = bench.jobs.watch(path.job_id)
+
+        def stream() -> Iterator[str]:
+            for view in views:
+                yield f"data: {view.model_dump_json()}\n\n" if view else STILL_THERE
+
+        return Response(stream(), mimetype=STREAM, headers={"Cache-Control": "no-store"})
+
+    @api.delete("/jobs/<job_id>", responses={200: JobView})
+    def cancel_job(path: JobPath) -> dict[str, object]:
+        return bench.jobs.cancel(path.job_id).model_dump()
+
+    return api

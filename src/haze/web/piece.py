@@ -1,0 +1,144 @@
+"""Meshes, prepared pieces, parts and colours over HTTP; arrays travel as bytes."""
+
+from __future__ import annotations
+
+import time
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from haze.core.plan.document import MOST_COATS
+from haze.core.plan.piece import Piece
+from haze.demo import saltgate
+from haze.service.bench import Bench
+from haze.service.jobs import JobView
+from haze.service.piece.looks import Look, colours, sheen
+from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
+from haze.service.piece.ready import geometry_bytes
+from haze.service.plan import plans
+from haze.service.plan.plans import MeshView, PlanView
+from haze.service.wire import Digest, PlanBody, Strict
+from haze.store import meshes
+from haze.web.jobs import JobPath
+from haze.web.problems import Problem
+
+BYTES = "application/octet-stream"
+
+
+class MeshPath(BaseModel):
+    mesh_id: Digest
+
+
+class KeyPath(BaseModel):
+    key: Digest
+
+
+class StandInPath(BaseModel):
+    stand_in: str = Field(max_length=40)
+
+
+class UploadQuery(BaseModel):
+    name: str = Field(min_length=1, max_length=200)
+
+
+class PrepareBody(Strict):
+    piece: Piece
+
+
+class Prepared(BaseModel):
+    """The piece's key; `job` is the one that makes it, null when it is ready."""
+
+    key: str
+    job: JobView | None
+
+
+class MeshList(BaseModel):
+    meshes: list[MeshView]
+
+
+class ColoursBody(PlanBody):
+    """Colours of a plan after its first `after` coats; 0 is the bare piece."""
+
+    after: int = Field(ge=0, le=MOST_COATS)
+    look: Look = "as_painted"
+
+
+def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Routes for meshes, pieces, parts and colours."""
+    api = APIBlueprint(
+        "piece",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="piece")],
+        doc_ui=documented,
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/meshes", responses={200: MeshList})
+    def list_meshes() -> dict[str, object]:
+        return MeshList(meshes=plans.every_mesh(bench.db)).model_dump()
+
+    @api.post("/meshes", responses={201: MeshView, 413: Problem})
+    def add_mesh(query: UploadQuery) -> tuple[dict[str, object], int]:
+        data = request.get_data(cache=False)
+        return plans.add_mesh(bench.db, data, name=query.name).model_dump(), 201
+
+    @api.get("/meshes/<mesh_id>/file", responses={200: None})
+    def mesh_file(path: MeshPath) -> Response:
+        data, _ = meshes.data_of(bench.db.connection(), path.mesh_id)
+        return Response(data, mimetype=BYTES)
+
+    @api.post("/demo", responses={201: PlanView})
+    def open_demo() -> tuple[dict[str, object], int]:
+        return saltgate.load(bench.db).model_dump(), 201
+
+    @api.get("/stand-ins", responses={200: saltgate.StandInList})
+    def list_stand_ins() -> dict[str, object]:
+        return saltgate.stand_ins().model_dump()
+
+    @api.post("/stand-ins/<stand_in>", responses={201: saltgate.StandIn})
+    def use_stand_in(path: StandInPath) -> tuple[dict[str, object], int]:
+        return saltgate.stand_in(bench.db, path.stand_in).model_dump(), 201
+
+    @api.post("/pieces", responses={200: Prepared})
+    def prepare_piece(body: PrepareBody) -> dict[str, object]:
+        meshes.get(bench.db.connection(), body.piece.mesh)
+        key, job = bench.prepare(body.piece)
+        return Prepared(key=key, job=job).model_dump()
+
+    @api.get("/pieces/<key>/geometry", responses={200: None})
+    def geometry(path: KeyPath) -> Response:
+        data = geometry_bytes(bench.geometry(path.key))
+        return Response(
+            data, mimetype=BYTES, headers={"Cache-Control": "private, max-age=86400, immutable"}
+        )
+
+    @api.post("/colours", responses={200: None})
+    def piece_colours(body: ColoursBody) -> Response:
+        begun = time.perf_counter()
+        on = bench.on(body.plan)
+        data = colours(on, body.plan, after=body.after, look=body.look).tobytes()
+        # three bytes a vertex, then, where there is metal, one more for each of how much
+        metal = sheen(on, body.plan, after=body.after, look=body.look)
+        data += b"" if metal is None else metal.tobytes()
+        took = (time.perf_counter() - begun) * 1e3
+        return Response(
+            data,
+            mimetype=BYTES,
+            headers={"X-Piece": on.piece.key, "Server-Timing": f"colours;dur={took:.1f}"},
+        )
+
+    @api.post("/parts/advice", responses={200: JobView})
+    def advise(body: PlanBody) -> dict[str, object]:
+        return bench.advise(body.plan).model_dump()
+
+    @api.get("/parts/advice/<job_id>", responses={200: AdviceList})
+    def advice_found(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, AdviceList).model_dump()
+
+    @api.post("/parts/split", responses={200: PartList})
+    def split_part(body: SplitBody) -> dict[str, object]:
+        return split(body, bench.on(body.plan)).model_dump()
+
+    return api

@@ -1,0 +1,108 @@
+"""Whole sequences."""
+
+from __future__ import annotations
+
+import pytest
+
+from haze.core.errors import CancelledError, HazeError
+from haze.core.plan.document import Plan
+from haze.core.plan.schools import Schools
+from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.sequence import StartBody, started
+from haze.service.plan.whole import worked_out
+from haze.service.shelf.shelf import Shelf
+from helpers import going, stopping
+
+
+@pytest.fixture
+def plan(globe: Plan) -> Plan:
+    return globe
+
+
+@pytest.fixture
+def on(on_globe: OnPiece) -> OnPiece:
+    return on_globe
+
+
+@pytest.mark.parametrize("what", ["figure", "bust", "vehicle", "terrain"])
+@pytest.mark.parametrize("order", ["climb", "descend", "veil", "span"])
+def test_three_answers_give_a_whole_sequence(
+    what: str, order: str, plan: Plan, on: OnPiece, shelf: Shelf
+) -> None:
+    schools = Schools.model_validate({"order": order})
+    body = StartBody.model_validate(
+        {
+            "plan": plan,
+            "what": what,
+            "colours": ["#4b7a35", "#33506e", "#e6d7ae"],
+            "schools": schools,
+        }
+    )
+    out = started(body, on, shelf, going)
+    tasks = [c.task if c.kind == "spray" else c.role for c in out.plan.coats]
+    assert tasks[0] == "prime"
+    assert tasks[-1] in ("matt", "satin")
+    assert tasks.index("gloss") < tasks.index("wash")
+    assert out.plan.schools == schools
+    assert out.plan.piece == plan.piece
+    assert out.cost.steps == len(tasks)
+    assert out.cost.minutes > 10
+    stops = [c for c in worked_out(out.plan, on).coats if c.spray.verdict == "stop"]
+    assert stops == []
+    wanted = {"climb": "rung", "descend": "tint", "veil": "veil", "span": "rung"}[order]
+    assert wanted in tasks
+    if what == "vehicle":
+        assert "chips" in tasks
+    if what == "terrain":
+        assert "dry_brush" in tasks
+
+
+def test_soft_groundwork_is_sealed_first_and_the_ground_school_is_kept(
+    plan: Plan, on: OnPiece, shelf: Shelf
+) -> None:
+    soft = plan.model_copy(deep=True)
+    soft.piece.groundwork = "plaster"
+    counts = {}
+    for ground in ("two_tone", "three_tone", "hue_ground"):
+        body = StartBody(
+            plan=soft,
+            what="terrain",
+            colours=["#6f757b"],
+            schools=Schools.model_validate({"ground": ground}),
+        )
+        tasks = [getattr(c, "task", "") for c in started(body, on, shelf, going).plan.coats]
+        assert tasks[0] == "seal"
+        counts[ground] = tasks.count("light")
+    assert counts["three_tone"] == counts["two_tone"] + 1
+    assert counts["hue_ground"] == 0
+
+
+def test_an_empty_shelf_says_what_is_missing(plan: Plan, on: OnPiece) -> None:
+    with pytest.raises(HazeError, match="dark primer"):
+        started(
+            StartBody(plan=plan, what="figure", colours=["#4b7a35"]),
+            on,
+            Shelf(paints=[], thinners=[], airbrushes=[]),
+            going,
+        )
+
+
+def test_a_veil_of_another_hue_is_told(plan: Plan, on: OnPiece, shelf: Shelf) -> None:
+    def laid(owned: Shelf, colour: str) -> list[str]:
+        schools = plan.schools.model_copy(update={"order": "veil"})
+        body = StartBody(plan=plan, what="figure", colours=[colour], schools=schools)
+        return started(body, on, owned, going).notes
+
+    few = [p for p in shelf.paints if p.kind != "transparent" or p.name == "Lamp Amber"]
+    lacking = shelf.model_copy(update={"paints": few})
+    assert laid(shelf, "#4b7a35") == []
+    assert laid(lacking, "#c98a20") == []
+    assert laid(lacking, "#808080") == []
+    (note,) = laid(lacking, "#2f4fa0")
+    assert "taken is" in note
+
+
+def test_laying_a_sequence_can_be_stopped(plan: Plan, on: OnPiece, shelf: Shelf) -> None:
+    body = StartBody(plan=plan, what="figure", colours=["#4b7a35"])
+    with pytest.raises(CancelledError):
+        started(body, on, shelf, stopping)

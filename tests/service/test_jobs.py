@@ -1,0 +1,44 @@
+"""Long work."""
+
+from __future__ import annotations
+
+import threading
+
+import pytest
+
+from haze.core.errors import CancelledError, HazeError
+from haze.service.jobs import Jobs, Report
+from haze.store.connection import MissingError
+from helpers import ended
+
+
+def test_jobs_fail_with_a_sentence_and_can_be_cancelled() -> None:
+    jobs = Jobs()
+    begun, go_on = threading.Event(), threading.Event()
+
+    def slow(report: Report) -> None:
+        begun.set()
+        while report(0.5, "Working"):
+            go_on.wait(0.01)
+        raise CancelledError("Stopped.")
+
+    def wrong(_: Report) -> None:
+        raise HazeError("The mesh is soup.")
+
+    def broken(_: Report) -> None:
+        raise ZeroDivisionError("secret")
+
+    job = jobs.start("a", "Waiting", slow)
+    assert begun.wait(10)
+    queued = jobs.start("b", "Waiting", wrong)
+    jobs.cancel(queued.id)
+    jobs.cancel(job.id)
+    assert ended(jobs, job).error == "Stopped."
+    assert ended(jobs, queued)
+    assert ended(jobs, jobs.start("c", "", wrong)).error == "The mesh is soup."
+    told = ended(jobs, jobs.start("d", "", broken)).error
+    assert told is not None
+    assert "secret" not in told
+    with pytest.raises(MissingError):
+        jobs.get("none")
+    jobs.close()

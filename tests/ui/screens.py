@@ -1,0 +1,85 @@
+"""Ways to a screen of the demo and to what is drawn on it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from playwright.sync_api import FloatRect, Locator, Page, expect
+
+AXE = Path(__file__).parents[2] / "ui" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def open_demo(page: Page, address: str, plan: str = "Wardens") -> None:
+    """Open a plan of the demo and wait until its piece is drawn."""
+    page.goto(address)
+    page.get_by_test_id("plan").filter(has_text=plan).click()
+    drawn(page)
+
+
+def open_shelf(page: Page, address: str) -> None:
+    """Open the shelf and wait for its chips."""
+    page.goto(f"{address}shelf")
+    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
+
+
+def drawn(page: Page) -> None:
+    """Wait until the piece is drawn and the film of the plan shown."""
+    page.locator("[data-test=piece][data-drawn]").wait_for()
+    page.locator("[data-test^='layer-']").first.wait_for()
+
+
+def smooth(page: Page) -> None:
+    """Wait until the rays of the plan on the screen are traced as finely as they will be."""
+    page.locator("[data-test=piece][data-smooth=done]").wait_for()
+
+
+def draws(page: Page) -> int:
+    """How often the piece was drawn in fresh colours."""
+    return int(page.get_by_test_id("piece").get_attribute("data-drawn") or 0)
+
+
+def wait_for_draw(page: Page, before: int) -> None:
+    """Wait until it was drawn more often than `before`."""
+    expect(page.get_by_test_id("piece")).not_to_have_attribute("data-drawn", str(before))
+
+
+def picture(page: Page) -> bytes:
+    """The piece as drawn, without the words above it."""
+    box = page.get_by_test_id("piece").bounding_box()
+    assert box is not None
+    words = 40
+    clip = FloatRect(
+        x=box["x"], y=box["y"] + words, width=box["width"], height=box["height"] - words
+    )
+    return page.screenshot(clip=clip)
+
+
+def drag(page: Page, what: Locator, dx: float, dy: float) -> None:
+    """Drag something by its middle, in five moves."""
+    box = what.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for i in range(1, 6):
+        page.mouse.move(x + dx * i / 5, y + dy * i / 5)
+    page.mouse.up()
+
+
+def select_coat(page: Page, number: int) -> None:
+    """Choose a step in the film."""
+    page.get_by_test_id(f"layer-{number}").click()
+    page.get_by_text(f"after step {number} of").wait_for()
+
+
+def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:
+    """What keeps somebody from using the screen under a theme: serious and critical only."""
+    page.evaluate("theme => (document.documentElement.dataset.theme = theme)", theme)
+    page.evaluate("() => Promise.all(document.getAnimations().map(a => a.finished))")
+    page.evaluate(AXE.read_text("utf-8"))
+    found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
+    return [
+        (v["id"], [n["target"] for n in v["nodes"]][:4])
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]

@@ -1,0 +1,25 @@
+"""A client of the application on a fresh data folder, with a plan on a cone worked out."""
+
+from __future__ import annotations
+
+import pytest
+from flask.testing import FlaskClient
+
+from haze.core.plan.document import Plan
+from haze.service.bench import Bench
+from haze.web.app import create_app
+from helpers import going
+
+
+@pytest.fixture
+def client(bench: Bench) -> FlaskClient:
+    return create_app(bench).test_client()
+
+
+@pytest.fixture
+def plan(client: FlaskClient, bench: Bench, cone_stl: bytes) -> dict:
+    mesh = client.post("/api/meshes?name=cone.stl", data=cone_stl).json
+    made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
+    assert made.status_code == 201
+    bench.cache.make(Plan.model_validate(made.json["plan"]).piece, going)
+    return made.json

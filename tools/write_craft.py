@@ -1,0 +1,144 @@
+"""Write ui/src/craft.generated.ts: what the browser knows of the craft, from the core.
+
+With `--check` nothing is written; a stale file ends the run with status 1.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from dataclasses import asdict
+from pathlib import Path
+
+from haze.core.film.ladder_ends import LEAST_RUNGS, MOST_RUNGS
+from haze.core.plan import words
+from haze.core.plan.coat import MOST_PAINTS, MOST_STATIONS
+from haze.core.plan.document import MOST_COATS
+from haze.core.plan.knobs import DIALS
+from haze.core.plan.lights import MOST_LIGHTS, GlowLight, KeyLight, SkyLight
+from haze.core.plan.mix import MOST_DROPS
+from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
+from haze.core.plan.roles import HANDS, SPRAYED
+from haze.core.plan.schools import NAMED, SCHOOLS, Schools
+from haze.core.spray.advice import RISK_WORDS
+
+TARGET = Path(__file__).parent.parent / "ui" / "src" / "craft.generated.ts"
+HEAD = """// Written by tools/write_craft.py from the core; `make openapi` writes it anew.
+import type { components } from '@/api/schema';
+
+type Schemas = components['schemas'];
+type Task = Schemas['Coat']['task'];
+type Role = Schemas['HandStep']['role'];
+type PaintKind = Schemas['PaintUsed']['kind'];
+type ThinnerKind = Schemas['ThinnerUsed']['kind'];
+type Opacity = Schemas['PaintUsed']['opacity'];
+type Finish = NonNullable<Schemas['PaintUsed']['finish']>;
+type AimField = Schemas['Aim']['field'];
+type Schools = Schemas['Schools'];
+type SchoolOption<R extends keyof Schools> = {
+  id: NonNullable<Schools[R]>;
+  name: string;
+  words: string;
+};
+interface SprayedTask {
+  id: Task;
+  word: string;
+  label: string;
+  kinds: PaintKind[];
+  finishes: Finish[];
+  all_round: boolean;
+}
+interface Fresh {
+  key: Schemas['KeyLight'];
+  sky: Schemas['SkyLight'];
+  glow: Schemas['GlowLight'];
+  schools: Schools;
+}
+type Counted = 'lights' | 'stations' | 'paints' | 'drops' | 'copies' | 'sectors' | 'steps';
+export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
+"""
+
+
+def _sprayed() -> list[dict[str, object]]:
+    kept = ("word", "label", "kinds", "finishes", "all_round")
+    return [
+        {"id": name} | {k: v for k, v in asdict(task).items() if k in kept}
+        for name, task in SPRAYED.items()
+    ]
+
+
+def _by_hand() -> list[dict[str, object]]:
+    return [
+        {"id": name, "word": hand.word, "label": hand.label, "paint": hand.paint}
+        for name, hand in HANDS.items()
+    ]
+
+
+def _schools() -> dict[str, list[dict[str, str]]]:
+    return {
+        row: [{"id": k, "name": name, "words": said} for k, (name, said) in options.items()]
+        for row, options in SCHOOLS.items()
+    }
+
+
+TABLES: dict[str, tuple[str, object]] = {
+    "SPRAYED": (
+        "SprayedTask[]",
+        _sprayed(),
+    ),
+    "BY_HAND": ("{ id: Role; word: string; label: string; paint: boolean }[]", _by_hand()),
+    "AIMS": ("Record<AimField, string>", words.AIM_WORDS),
+    "PAINT_KINDS": ("Record<PaintKind, string>", words.PAINT_KINDS),
+    "THINNER_KINDS": ("Record<ThinnerKind, string>", words.THINNER_KINDS),
+    "OPACITIES": ("Record<Opacity, string>", words.OPACITY_WORDS),
+    "FINISHES": ("Record<Finish, string>", words.FINISH_WORDS),
+    "DIALS": (
+        "Record<Knob | 'rest_s', { label: string; low: number; high: number; step: number }>",
+        {name: asdict(dial) for name, dial in DIALS.items()},
+    ),
+    "RISKS": ("Record<string, string>", RISK_WORDS),
+    "SCHOOLS": (
+        "{ [R in keyof Schools]-?: SchoolOption<R>[] }",
+        _schools(),
+    ),
+    "SCHOOLS_NAMED": ("(keyof Schools)[]", NAMED),
+    "FRESH": (
+        "Fresh",
+        {
+            "key": KeyLight().model_dump(),
+            "sky": SkyLight(id="sky").model_dump(),
+            "glow": GlowLight(id="glow", at=(0, 0, 0)).model_dump(),
+            "schools": Schools().model_dump(),
+        },
+    ),
+    "BARE": ("string", BARE_HEX),
+    "MOST": (
+        "Record<Counted, number>",
+        {
+            "lights": MOST_LIGHTS,
+            "stations": MOST_STATIONS,
+            "paints": MOST_PAINTS,
+            "drops": MOST_DROPS,
+            "copies": MOST_COPIES,
+            "sectors": MOST_SECTORS,
+            "steps": MOST_COATS,
+        },
+    ),
+    "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
+}
+
+
+def document() -> str:
+    """The file as text, stable from run to run."""
+    tables = [
+        f"export const {name}: {kind} = {json.dumps(value, indent=2, ensure_ascii=False)};\n"
+        for name, (kind, value) in TABLES.items()
+    ]
+    return "\n".join([HEAD, *tables])
+
+
+if __name__ == "__main__":
+    if "--check" not in sys.argv[1:]:
+        TARGET.write_text(document(), "utf-8")
+    elif TARGET.read_text("utf-8") != document():
+        sys.exit("ui/src/craft.generated.ts is stale; run `make openapi`")

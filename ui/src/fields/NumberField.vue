@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed, ref, useId, watch } from 'vue';
+
+import { decimals, parseNumber } from '@/displays/format';
+
+const props = withDefaults(
+  defineProps<{
+    label: string;
+    modelValue: number;
+    min: number;
+    max: number;
+    step?: number;
+    unit?: string;
+    digits?: number;
+    hideLabel?: boolean;
+  }>(),
+  { step: 1, unit: '', digits: 0, hideLabel: false },
+);
+const emit = defineEmits<{ 'update:modelValue': [value: number] }>();
+
+const id = useId();
+const text = ref('');
+const wrong = ref('');
+const shown = computed(() => decimals(props.modelValue, props.digits));
+watch(shown, (now) => (text.value = now), { immediate: true });
+
+function accept(): void {
+  const value = parseNumber(text.value);
+  if (value === null || value < props.min || value > props.max) {
+    const unit = props.unit ? ` ${props.unit}` : '';
+    wrong.value = `${props.label} takes ${decimals(props.min, 2)} to ${decimals(props.max, 2)}${unit}. Kept at ${shown.value}.`;
+    text.value = shown.value;
+    return;
+  }
+  wrong.value = '';
+  text.value = decimals(value, props.digits);
+  if (text.value !== shown.value) emit('update:modelValue', value);
+}
+
+function bump(direction: number): void {
+  const next = Math.min(props.max, Math.max(props.min, props.modelValue + direction * props.step));
+  wrong.value = '';
+  if (next !== props.modelValue) emit('update:modelValue', Number(next.toFixed(4)));
+}
+</script>
+
+<template>
+  <div class="field" :class="{ wrong }">
+    <label :for="id" :class="{ 'visually-hidden': hideLabel }">{{ label }}</label>
+    <span class="box">
+      <input
+        :id="id"
+        v-model="text"
+        type="text"
+        inputmode="decimal"
+        autocomplete="off"
+        :aria-invalid="!!wrong"
+        :aria-describedby="wrong ? `${id}-wrong` : undefined"
+        @change="accept"
+        @focus="($event.target as HTMLInputElement).select()"
+        @keydown.enter="accept"
+        @keydown.up.prevent="bump(1)"
+        @keydown.down.prevent="bump(-1)"
+      />
+      <span v-if="unit" class="unit">{{ unit }}</span>
+    </span>
+    <span v-if="wrong" :id="`${id}-wrong`" class="said" role="alert">{{ wrong }}</span>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: grid;
+  gap: 2px;
+  min-width: 0;
+}
+label {
+  font-size: var(--f14);
+  color: var(--text-2);
+}
+.box {
+  display: flex;
+  align-items: center;
+  min-height: 44px;
+  border: 1px solid var(--edge);
+  border-radius: 3px;
+  background: var(--surface);
+  padding-right: 8px;
+}
+.box:focus-within {
+  outline: 3px solid var(--strong);
+  outline-offset: 1px;
+}
+input {
+  width: 100%;
+  min-width: 0;
+  min-height: 42px;
+  padding: 0 4px 0 8px;
+  border: 0;
+  outline: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-variant-numeric: tabular-nums;
+}
+.unit {
+  color: var(--text-2);
+  font-size: var(--f14);
+  white-space: nowrap;
+}
+.said {
+  font-size: var(--f14);
+  color: var(--sign-stop);
+}
+</style>

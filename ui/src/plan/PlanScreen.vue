@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+
+import { sentence } from '@/api/client';
+import { useKeys } from '@/composables/use-keys';
+import PieceView from '@/instruments/piece/PieceView.vue';
+import PlanLine from './PlanLine.vue';
+import { STEPS, type StepId } from '@/router';
+import { LOOKS, usePlan } from '@/stores/plan';
+import { useSettings } from '@/stores/settings';
+import { useShelf } from '@/stores/shelf';
+
+import CoatsLeft from '@/plan/coats/CoatsLeft.vue';
+import CoatsRight from '@/plan/coats/CoatsRight.vue';
+import CupsStep from '@/plan/cups/CupsStep.vue';
+import DayStep from '@/plan/day/DayStep.vue';
+import LightStep from '@/plan/light/LightStep.vue';
+import PieceStep from '@/plan/piece/PieceStep.vue';
+import SamplePlate from '@/plan/coats/SamplePlate.vue';
+import { useAnswers } from '@/plan/use-answers';
+
+const props = defineProps<{ id: string; step?: StepId | '' }>();
+const router = useRouter();
+const store = usePlan();
+const shelf = useShelf();
+const settings = useSettings();
+const view = ref<InstanceType<typeof PieceView>>();
+const solver = ref<{
+  workOut: () => Promise<void> | undefined;
+  mix?: (colour: string) => void;
+} | null>(null);
+const problem = ref('');
+const step = computed<StepId>(() => (props.step ? props.step : 'coats'));
+
+watch(
+  () => props.id,
+  (id) => {
+    problem.value = '';
+    Promise.all([store.open(id), shelf.load()]).catch((error: unknown) => {
+      problem.value = sentence(error);
+    });
+  },
+  { immediate: true },
+);
+onBeforeUnmount(() => store.close());
+
+// the light is what one wants to see while choosing it
+watch(
+  step,
+  (now, before) => {
+    if (now === 'light' && store.look === 'as_painted') store.look = 'light_wanted';
+    else if (before === 'light' && store.look === 'light_wanted') store.look = 'as_painted';
+  },
+  { immediate: true },
+);
+const { smooth } = useAnswers(store, () => view.value?.pieceKey ?? null);
+
+function go(to: StepId): void {
+  void router.push({ name: 'plan', params: { id: props.id, step: to } });
+}
+function nextLook(): void {
+  const i = LOOKS.findIndex((l) => l.id === store.look);
+  store.look = LOOKS[(i + 1) % LOOKS.length]!.id;
+}
+useKeys(
+  {
+    ...Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => go(s.id)])),
+    '[': () => store.selectCoat(store.after - 1),
+    ']': () => store.selectCoat(store.after + 1),
+    v: () => (store.look = store.look === 'value' ? 'as_painted' : 'value'),
+    l: nextLook,
+    a: () => void solver.value?.workOut(),
+    c: () => view.value?.sampleAtCentre(),
+    Escape: () => {
+      if (store.picking) store.picking = null;
+      else store.samples = [];
+    },
+    Enter: () => {
+      if (store.picking) view.value?.placeAtCentre();
+    },
+    ArrowLeft: () => view.value?.turn(-10, 0),
+    ArrowRight: () => view.value?.turn(10, 0),
+    ArrowUp: () => view.value?.turn(0, 10),
+    ArrowDown: () => view.value?.turn(0, -10),
+    'Ctrl+Z': () => void store.undo(),
+    'Ctrl+Shift+Z': () => void store.redo(),
+  },
+  () => settings.singleKeys,
+);
+function thisSideShows(): void {
+  const turn = view.value?.lookedAtFrom() ?? 0;
+  void store.change('Show side set', (plan) => {
+    plan.piece.turn_deg = (((plan.piece.turn_deg + turn) % 360) + 360) % 360;
+  });
+  view.value?.home();
+}
+</script>
+
+<template>
+  <div class="plan">
+    <PlanLine :id="props.id" :step="step" />
+    <p v-if="problem" class="note stop" role="alert">
+      {{ problem }} <RouterLink to="/">Back to the plans</RouterLink>
+    </p>
+    <p v-else-if="store.problem" class="note stop no-print" role="alert">
+      {{ store.problem }}
+      <button class="quiet-button" type="button" @click="store.recover()">
+        {{ store.saving === 'stale' ? 'Take the newer plan' : 'Save again' }}
+      </button>
+    </p>
+    <p v-if="store.refused" class="note stop no-print" role="alert" data-test="refused">
+      This cannot be sprayed: {{ store.refused }}
+      <button class="quiet-button" type="button" :disabled="!store.canUndo" @click="store.undo()">
+        Undo
+      </button>
+    </p>
+    <div v-if="store.plan" class="bench" :class="step">
+      <aside v-if="step === 'coats' || step === 'cups'" class="left">
+        <CoatsLeft :editing="step === 'coats'" />
+      </aside>
+      <PieceView
+        ref="view"
+        class="no-print"
+        :show-station="step === 'coats'"
+        :show-glows="step === 'light' || store.coat?.aim?.field === 'glow'"
+        :samples="step === 'coats'"
+        :smooth="smooth"
+      >
+        <SamplePlate
+          v-if="step === 'coats' && store.samples.length"
+          @mix="(colour) => solver?.mix?.(colour)"
+        />
+      </PieceView>
+      <aside class="right">
+        <PieceStep v-if="step === 'piece'" @this-side-shows="thisSideShows" />
+        <LightStep v-else-if="step === 'light'" ref="solver" />
+        <CoatsRight v-else-if="step === 'coats'" ref="solver" />
+        <CupsStep v-else-if="step === 'cups'" />
+        <DayStep v-else />
+      </aside>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.plan {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+.note.stop {
+  border-left-color: var(--sign-stop);
+  display: flex;
+  align-items: center;
+  gap: 16px;
+}
+.bench {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+}
+.bench.coats {
+  grid-template-columns: 272px minmax(0, 1fr) 348px;
+}
+.bench.cups {
+  grid-template-columns: 256px minmax(0, 1fr) 620px;
+}
+.bench.day {
+  grid-template-columns: minmax(0, 1fr) min(64%, 860px);
+}
+aside {
+  min-height: 0;
+  overflow-y: auto;
+}
+@media (min-width: 1700px) {
+  .bench.coats {
+    grid-template-columns: 320px minmax(0, 1fr) 460px;
+  }
+  .bench.cups {
+    grid-template-columns: 320px minmax(0, 1fr) 760px;
+  }
+  .bench.piece,
+  .bench.light {
+    grid-template-columns: minmax(0, 1fr) 520px;
+  }
+}
+@media print {
+  .plan,
+  .bench {
+    display: block;
+    height: auto;
+  }
+  aside {
+    overflow: visible;
+  }
+  .left {
+    display: none;
+  }
+}
+</style>

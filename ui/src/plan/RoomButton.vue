@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { ElDialog } from 'element-plus';
+import { ref } from 'vue';
+
+import { usePlan } from '@/stores/plan';
+
+import { decimals } from '@/displays/format';
+import NumberField from '@/fields/NumberField.vue';
+
+const store = usePlan();
+const open = ref(false);
+
+function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
+  void store.change('Room changed', (plan) => {
+    plan.room[field] = value;
+  });
+}
+</script>
+
+<template>
+  <button
+    v-if="store.plan"
+    type="button"
+    class="plain room number"
+    title="The room of this plan, typed"
+    @click="open = true"
+  >
+    <span>{{ decimals(store.plan.room.temperature_c, 1) }} °C</span>
+    <span>{{ decimals(store.plan.room.humidity_pct, 0) }} % RH</span>
+  </button>
+  <ElDialog v-model="open" title="The room" width="420px" append-to-body>
+    <div v-if="store.plan" class="fields">
+      <NumberField
+        label="Temperature"
+        unit="°C"
+        :min="0"
+        :max="45"
+        :digits="1"
+        :model-value="store.plan.room.temperature_c"
+        @update:model-value="set('temperature_c', $event)"
+      />
+      <NumberField
+        label="Humidity"
+        unit="% RH"
+        :min="1"
+        :max="99"
+        :step="5"
+        :model-value="store.plan.room.humidity_pct"
+        @update:model-value="set('humidity_pct', $event)"
+      />
+    </div>
+    <p class="small">Waits, tip drying and dust follow from these.</p>
+  </ElDialog>
+</template>
+
+<style scoped>
+.room {
+  display: grid;
+  min-height: 44px;
+  width: 100%;
+  padding: 6px 16px;
+  font-size: var(--f14);
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+  margin-bottom: 12px;
+}
+</style>

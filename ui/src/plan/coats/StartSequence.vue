@@ -1,0 +1,309 @@
+<script setup lang="ts">
+import { ElDialog, ElProgress } from 'element-plus';
+import { onBeforeUnmount, ref, watch } from 'vue';
+
+import {
+  api,
+  sentence,
+  take,
+  takePicture,
+  type JobView,
+  type Plan,
+  type Schools,
+  type StartedOut,
+} from '@/api/client';
+import { FRESH, SCHOOLS } from '@/craft.generated';
+import { followJob, stopJob } from '@/composables/follow-job';
+import ColourField from '@/fields/ColourField.vue';
+import BlobPicture from '@/displays/BlobPicture.vue';
+import { decimals, duration, share } from '@/displays/format';
+import { usePlan } from '@/stores/plan';
+
+/** Three answers give a whole sequence; two schools of it stand side by side on the piece. */
+const open = defineModel<boolean>({ required: true });
+const store = usePlan();
+
+const WHATS = [
+  { id: 'figure', label: 'A figure' },
+  { id: 'bust', label: 'A bust' },
+  { id: 'vehicle', label: 'A vehicle' },
+  { id: 'terrain', label: 'Terrain' },
+] as const;
+const what = ref<(typeof WHATS)[number]['id']>('figure');
+const preset = ref('as_planned');
+const presets = ref<{ id: string; name: string; words: string }[]>([]);
+const colours = ref(['#4b5a35']);
+
+type Row = 'order' | 'ground' | 'pressure' | 'cup';
+const ROWS: { id: Row; label: string }[] = [
+  { id: 'order', label: 'Order' },
+  { id: 'ground', label: 'Ground' },
+  { id: 'pressure', label: 'Pressure' },
+  { id: 'cup', label: 'Cup' },
+];
+interface Column {
+  schools: Schools;
+  picture: Blob | null;
+  found: StartedOut | null;
+  problem: string;
+  busy: boolean;
+  job: JobView | null;
+}
+const columns = ref<Column[]>(
+  ['climb', 'veil'].map((order) => ({
+    schools: { ...FRESH.schools, order: order as Schools['order'] },
+    picture: null,
+    found: null,
+    problem: '',
+    busy: false,
+    job: null,
+  })),
+);
+let turn = new AbortController();
+
+watch(open, async (now) => {
+  turn.abort();
+  if (!now) return;
+  turn = new AbortController();
+  const mine = store.plan?.schools;
+  if (mine) columns.value[0]!.schools = { ...mine };
+  if (store.plan && store.plan.piece.groundwork !== 'none') what.value = 'terrain';
+  if (!presets.value.length) {
+    try {
+      presets.value = (await take(api.GET('/api/light/presets'))).presets;
+    } catch {
+      presets.value = [];
+    }
+  }
+});
+/** The plan under the light that was answered. */
+async function litBy(plan: Plan): Promise<Plan> {
+  if (preset.value === 'as_planned') return plan;
+  const body = { plan, preset: preset.value };
+  const { lights } = await take(api.POST('/api/light/preset', { body }));
+  return { ...plan, lights };
+}
+async function fill(column: Column): Promise<void> {
+  const plan = store.plan;
+  if (!plan) return;
+  const { signal } = turn;
+  column.busy = true;
+  column.problem = '';
+  try {
+    const lit = await litBy(plan);
+    const job = await take(
+      api.POST('/api/start', {
+        body: { plan: lit, what: what.value, colours: colours.value, schools: column.schools },
+      }),
+    );
+    const done = await followJob(job, (view) => (column.job = view), signal);
+    if (!done) return stopJob(job.id);
+    const found = await take(
+      api.GET('/api/start/{job_id}', { params: { path: { job_id: job.id } } }),
+    );
+    const picture = await takePicture('/api/picture', { plan: found.plan });
+    if (signal.aborted) return;
+    column.picture = picture;
+    column.found = found;
+  } catch (error) {
+    if (!signal.aborted) column.problem = sentence(error);
+  } finally {
+    column.busy = false;
+    column.job = null;
+  }
+}
+async function lay(): Promise<void> {
+  for (const column of columns.value) await fill(column);
+}
+function setSchool(column: Column, row: Row, value: string): void {
+  column.schools = { ...column.schools, [row]: value };
+  if (column.found) void fill(column);
+}
+async function use(column: Column): Promise<void> {
+  if (!column.found) return;
+  await store.replace('Sequence laid anew', column.found.plan);
+  store.selectCoat(column.found.plan.coats.length);
+  open.value = false;
+}
+onBeforeUnmount(() => turn.abort());
+</script>
+
+<template>
+  <ElDialog
+    v-model="open"
+    title="A scheme from three answers"
+    width="940px"
+    top="3vh"
+    append-to-body
+  >
+    <div class="start" data-test="start-sequence">
+      <div class="asked">
+        <label>
+          <span class="small">1. What is it?</span>
+          <select v-model="what" aria-label="What is it?">
+            <option v-for="w in WHATS" :key="w.id" :value="w.id">{{ w.label }}</option>
+          </select>
+        </label>
+        <label>
+          <span class="small">2. What light?</span>
+          <select v-model="preset" aria-label="What light?">
+            <option value="as_planned">As planned under Light</option>
+            <option v-for="p in presets" :key="p.id" :value="p.id">
+              {{ p.name }}: {{ p.words }}
+            </option>
+          </select>
+        </label>
+        <div class="colours">
+          <ColourField
+            v-for="(c, i) in colours"
+            :key="i"
+            :label="['3. What colour?', 'Shade', 'Accent'][i]!"
+            :model-value="c"
+            @update:model-value="(v) => (colours = colours.map((o, j) => (j === i ? v : o)))"
+          />
+        </div>
+        <div class="buttons">
+          <button
+            class="quiet-button"
+            type="button"
+            :disabled="colours.length >= 3"
+            @click="colours = [...colours, colours.length === 1 ? '#33506e' : '#e6d7ae']"
+          >
+            {{ colours.length === 1 ? 'Add a shade' : 'Add an accent' }}
+          </button>
+          <button
+            v-if="colours.length > 1"
+            class="quiet-button"
+            type="button"
+            @click="colours = colours.slice(0, -1)"
+          >
+            One less
+          </button>
+          <button
+            class="quiet-button strong"
+            type="button"
+            data-test="lay"
+            :disabled="columns.some((c) => c.busy)"
+            @click="lay"
+          >
+            {{ columns.some((c) => c.busy) ? 'Laying …' : 'Lay both sequences' }}
+          </button>
+        </div>
+      </div>
+      <div class="columns">
+        <section v-for="(c, i) in columns" :key="i" :aria-label="`School ${i + 1}`">
+          <div class="schools">
+            <label v-for="row in ROWS" :key="row.id">
+              <span class="small">{{ row.label }}</span>
+              <select
+                :value="c.schools[row.id]"
+                :aria-label="`${row.label} of school ${i + 1}`"
+                @change="setSchool(c, row.id, ($event.target as HTMLSelectElement).value)"
+              >
+                <option v-for="o in SCHOOLS[row.id]" :key="o.id" :value="o.id">{{ o.name }}</option>
+              </select>
+            </label>
+          </div>
+          <div class="picture">
+            <BlobPicture
+              v-if="c.picture"
+              :picture="c.picture"
+              alt="The piece painted by this school"
+            />
+            <span v-else class="small">{{
+              c.problem || (c.busy ? 'Laying the sequence …' : 'Answer, then lay the sequences.')
+            }}</span>
+          </div>
+          <div v-if="c.job" class="working" role="status">
+            <ElProgress :percentage="Math.round(c.job.progress * 100)" :stroke-width="8" />
+            <button class="quiet-button" type="button" @click="stopJob(c.job!.id)">Stop</button>
+          </div>
+          <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
+          <p v-if="c.found" class="small number">
+            {{ c.found.cost.steps }} steps, {{ c.found.cost.cups }} cups,
+            {{ c.found.cost.passes }} passes, {{ duration(c.found.cost.minutes * 60) }},
+            {{ decimals(c.found.cost.ml, 1) }} ml mixed · {{ c.found.cost.findings }} to mind ·
+            {{ share(c.found.cost.too_dark) }} darker and
+            {{ share(c.found.cost.too_light) }} lighter than the light wants
+            <template v-if="c.found.notes.length"
+              ><br /><b>{{ c.found.notes.join(' ') }}</b></template
+            >
+          </p>
+          <button
+            class="quiet-button"
+            type="button"
+            :disabled="!c.found || c.busy"
+            :data-test="`use-${i + 1}`"
+            @click="use(c)"
+          >
+            Use this sequence
+          </button>
+        </section>
+      </div>
+      <p class="small">
+        The coats of the plan are replaced; Undo brings them back. Piece, lights and room stay.
+      </p>
+    </div>
+  </ElDialog>
+</template>
+
+<style scoped>
+.start {
+  display: grid;
+  gap: 14px;
+}
+.asked {
+  display: grid;
+  grid-template-columns: 160px 230px minmax(0, 1fr);
+  gap: 10px 14px;
+  align-items: start;
+}
+label {
+  display: grid;
+  gap: 2px;
+}
+.colours {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 8px;
+}
+.buttons {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 8px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 20px;
+}
+section {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+.working {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: center;
+  gap: 8px;
+}
+.schools {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px;
+}
+.picture {
+  display: grid;
+  place-items: center;
+  height: min(300px, 34vh);
+  background: var(--card);
+}
+.picture img {
+  max-height: min(300px, 34vh);
+}
+.picture span {
+  padding: 0 16px;
+  color: var(--on-card);
+}
+</style>

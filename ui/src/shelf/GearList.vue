@@ -1,0 +1,201 @@
+<script setup lang="ts">
+import { ElDialog } from 'element-plus';
+import { ref } from 'vue';
+
+import { api, sentence, take, type ShelfScreenData } from '@/api/client';
+import { THINNER_KINDS } from '@/craft.generated';
+import { decimals, parseNumber } from '@/displays/format';
+import { useShelf } from '@/stores/shelf';
+
+/** Airbrushes and needles, thinners, the compressor. */
+const open = defineModel<boolean>({ required: true });
+defineProps<{ data: ShelfScreenData }>();
+const emit = defineEmits<{ done: [data: ShelfScreenData] }>();
+const shelf = useShelf();
+const problem = ref('');
+const airbrush = ref({ name: '', needle: '0.3', cup: '7' });
+const thinner = ref({ name: '', kind: 'acrylic_thinner', drop: '50' });
+const compressor = ref({ name: '', psi: '60', tank: '0' });
+function fresh(name: string): string {
+  const stem = name.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+  return `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
+}
+async function attempt(work: () => Promise<ShelfScreenData>): Promise<boolean> {
+  problem.value = '';
+  try {
+    emit('done', await work());
+    void shelf.reload();
+    return true;
+  } catch (error) {
+    problem.value = sentence(error);
+    return false;
+  }
+}
+async function addAirbrush(): Promise<void> {
+  const a = airbrush.value;
+  const body = {
+    id: fresh(a.name),
+    name: a.name.trim(),
+    needle_mm: parseNumber(a.needle) ?? 0,
+    cup_ml: parseNumber(a.cup) ?? 0,
+  };
+  if (await attempt(() => take(api.PUT('/api/shelf/airbrush', { body })))) a.name = '';
+}
+async function addThinner(): Promise<void> {
+  const t = thinner.value;
+  const body = {
+    id: fresh(t.name),
+    name: t.name.trim(),
+    kind: t.kind as keyof typeof THINNER_KINDS,
+    drop_ul: parseNumber(t.drop) ?? 0,
+    ml_left: null,
+  };
+  if (await attempt(() => take(api.PUT('/api/shelf/thinner', { body })))) t.name = '';
+}
+async function addCompressor(): Promise<void> {
+  const c = compressor.value;
+  const body = {
+    id: fresh(c.name),
+    name: c.name.trim(),
+    most_psi: parseNumber(c.psi) ?? 0,
+    tank_l: parseNumber(c.tank) ?? 0,
+  };
+  if (await attempt(() => take(api.PUT('/api/shelf/compressor', { body })))) c.name = '';
+}
+function drop(what: string, id: string): void {
+  void attempt(() =>
+    take(api.DELETE('/api/shelf/{what}/{gear_id}', { params: { path: { what, gear_id: id } } })),
+  );
+}
+</script>
+
+<template>
+  <ElDialog v-model="open" title="Gear and thinners" width="720px" top="5vh" append-to-body>
+    <div class="gear" data-test="gear-list">
+      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+      <section>
+        <h3>Airbrushes and needles</h3>
+        <p v-for="a in data.airbrushes" :key="a.id">
+          <span>{{ a.name }}</span>
+          <span class="number">{{ decimals(a.needle_mm, 2) }} mm needle</span>
+          <span class="number">{{ decimals(a.cup_ml ?? 7, 1) }} ml cup</span>
+          <button class="quiet-button" type="button" @click="drop('airbrush', a.id)">
+            Put away
+          </button>
+        </p>
+        <form @submit.prevent="addAirbrush">
+          <input
+            v-model="airbrush.name"
+            class="text"
+            required
+            placeholder="Name"
+            aria-label="Airbrush name"
+          />
+          <input
+            v-model="airbrush.needle"
+            class="text"
+            inputmode="decimal"
+            aria-label="Needle in mm"
+          />
+          mm
+          <input v-model="airbrush.cup" class="text" inputmode="decimal" aria-label="Cup in ml" />
+          ml
+          <button class="quiet-button" type="submit">Add</button>
+        </form>
+      </section>
+      <section>
+        <h3>Thinners</h3>
+        <p v-for="t in data.thinners" :key="t.id">
+          <span>{{ t.name }}</span>
+          <span>{{ t.kind.replaceAll('_', ' ') }}</span>
+          <span class="number">{{ decimals(t.drop_ul ?? 50, 0) }} µl a drop</span>
+          <button class="quiet-button" type="button" @click="drop('thinner', t.id)">
+            Put away
+          </button>
+        </p>
+        <form @submit.prevent="addThinner">
+          <input
+            v-model="thinner.name"
+            class="text"
+            required
+            placeholder="Name"
+            aria-label="Thinner name"
+          />
+          <select v-model="thinner.kind" aria-label="Kind of thinner">
+            <option v-for="(label, id) in THINNER_KINDS" :key="id" :value="id">{{ label }}</option>
+          </select>
+          <input v-model="thinner.drop" class="text" inputmode="decimal" aria-label="Drop in µl" />
+          µl
+          <button class="quiet-button" type="submit">Add</button>
+        </form>
+      </section>
+      <section>
+        <h3>Compressor</h3>
+        <p v-for="c in data.compressors" :key="c.id">
+          <span>{{ c.name }}</span>
+          <span class="number">up to {{ decimals(c.most_psi, 0) }} psi</span>
+          <span class="number">{{ c.tank_l ? `${decimals(c.tank_l, 1)} l tank` : 'no tank' }}</span>
+          <button class="quiet-button" type="button" @click="drop('compressor', c.id)">
+            Put away
+          </button>
+        </p>
+        <form @submit.prevent="addCompressor">
+          <input
+            v-model="compressor.name"
+            class="text"
+            required
+            placeholder="Name"
+            aria-label="Compressor name"
+          />
+          <input
+            v-model="compressor.psi"
+            class="text"
+            inputmode="decimal"
+            aria-label="Highest pressure in psi"
+          />
+          psi
+          <input
+            v-model="compressor.tank"
+            class="text"
+            inputmode="decimal"
+            aria-label="Tank in litres"
+          />
+          l
+          <button class="quiet-button" type="submit">Add</button>
+        </form>
+        <p class="note small">
+          Stay under the ratings of hose, regulator and tank; drain the water, and unplug before
+          service.
+        </p>
+      </section>
+    </div>
+  </ElDialog>
+</template>
+
+<style scoped>
+.gear {
+  display: grid;
+  gap: 18px;
+}
+section {
+  display: grid;
+  gap: 4px;
+}
+p:not(.note) {
+  display: grid;
+  grid-template-columns: 1.4fr 1fr 1fr auto;
+  align-items: center;
+  gap: 8px;
+}
+form {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+input {
+  width: 72px;
+}
+input:first-child {
+  flex: 1;
+}
+</style>

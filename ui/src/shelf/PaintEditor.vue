@@ -1,0 +1,246 @@
+<script setup lang="ts">
+import { ElDrawer } from 'element-plus';
+import { cloneDeep } from 'lodash-es';
+import { computed, ref, watch } from 'vue';
+
+import { api, sentence, take, type Chip, type PaintOnShelf } from '@/api/client';
+import { FINISHES, OPACITIES, PAINT_KINDS } from '@/craft.generated';
+import { useLatest } from '@/composables/use-latest';
+import ColourField from '@/fields/ColourField.vue';
+import NumberField from '@/fields/NumberField.vue';
+import PhotoPick from '@/colour/PhotoPick.vue';
+
+import StrengthTest from './StrengthTest.vue';
+
+/** One paint: what it is called, what it is, and the colour it has over dark, mid and light. */
+const open = defineModel<boolean>({ required: true });
+const props = defineProps<{ paint: PaintOnShelf }>();
+const emit = defineEmits<{ saved: []; away: [id: string] }>();
+
+const draft = ref<PaintOnShelf>({ ...props.paint });
+const chip = ref<Chip | null>(null);
+const problem = ref('');
+const busy = ref(false);
+const isNew = computed(() => props.paint.name === '');
+
+const looking = useLatest<PaintOnShelf>(
+  async (paint) => {
+    chip.value = await take(api.POST('/api/shelf/chip', { body: paint }));
+    problem.value = '';
+  },
+  (error) => (problem.value = sentence(error)),
+);
+watch(
+  () => props.paint,
+  (paint) => {
+    draft.value = cloneDeep(paint);
+    problem.value = '';
+    chip.value = null;
+  },
+  { immediate: true },
+);
+watch(
+  [draft, open],
+  () => {
+    if (open.value) looking.push({ ...draft.value, name: draft.value.name.trim() || 'New paint' });
+  },
+  { deep: true, immediate: true },
+);
+const swatched = computed({
+  get: () => draft.value.swatches !== null && draft.value.swatches !== undefined,
+  set: (on: boolean) => {
+    draft.value.swatches = on
+      ? {
+          over_dark: chip.value?.over_dark ?? draft.value.masstone,
+          over_light: chip.value?.over_light ?? draft.value.masstone,
+          dark: '#0c0c0d',
+          light: '#f6f6f2',
+          film_um: 10,
+        }
+      : null;
+  },
+});
+const counted = computed({
+  get: () => draft.value.ml_left !== null && draft.value.ml_left !== undefined,
+  set: (on: boolean) => (draft.value.ml_left = on ? 15 : null),
+});
+
+async function save(): Promise<void> {
+  busy.value = true;
+  problem.value = '';
+  try {
+    const paint = { ...draft.value, name: draft.value.name.trim() };
+    if (isNew.value) {
+      const stem = `${paint.maker}-${paint.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+      paint.id = `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
+    }
+    await take(api.PUT('/api/shelf/paint', { body: paint }));
+    emit('saved');
+    open.value = false;
+  } catch (error) {
+    problem.value = sentence(error);
+  } finally {
+    busy.value = false;
+  }
+}
+function passes(count: number | null): string {
+  if (count === null) return 'never its own colour';
+  return `${count} ${count === 1 ? 'pass' : 'passes'} to its own colour`;
+}
+</script>
+
+<template>
+  <ElDrawer v-model="open" :title="isNew ? 'A new paint' : paint.name" size="460px" append-to-body>
+    <form class="paint" data-test="paint-editor" @submit.prevent="save">
+      <div v-if="chip" class="over">
+        <figure v-for="g in ['dark', 'mid', 'light'] as const" :key="g">
+          <span :class="g"><i :style="{ background: chip[`over_${g}`] }" /></span>
+          <figcaption class="small">over {{ g }}<br />{{ passes(chip[`passes_${g}`]) }}</figcaption>
+        </figure>
+      </div>
+      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+      <label
+        ><span class="small">Name</span
+        ><input v-model="draft.name" class="text" required maxlength="120" aria-label="Name"
+      /></label>
+      <div class="pair">
+        <label
+          ><span class="small">Maker</span
+          ><input v-model="draft.maker" class="text" maxlength="120" aria-label="Maker"
+        /></label>
+        <label
+          ><span class="small">Range</span
+          ><input v-model="draft.range" class="text" maxlength="120" aria-label="Range"
+        /></label>
+      </div>
+      <div class="pair">
+        <label
+          ><span class="small">Kind</span
+          ><select v-model="draft.kind" aria-label="Kind">
+            <option v-for="(label, id) in PAINT_KINDS" :key="id" :value="id">{{ label }}</option>
+          </select></label
+        >
+        <label
+          ><span class="small">Finish</span
+          ><select v-model="draft.finish" aria-label="Finish">
+            <option v-for="(label, id) in FINISHES" :key="id" :value="id">{{ label }}</option>
+          </select></label
+        >
+      </div>
+      <ColourField v-model="draft.masstone" label="Colour" />
+      <PhotoPick @picked="draft.masstone = $event" />
+      <label v-if="!swatched"
+        ><span class="small">Opacity</span
+        ><select v-model="draft.opacity" aria-label="Opacity">
+          <option v-for="(label, id) in OPACITIES" :key="id" :value="id">{{ label }}</option>
+        </select></label
+      >
+      <label class="check"
+        ><input v-model="swatched" type="checkbox" /> I have two swatches, over black and
+        white</label
+      >
+      <template v-if="draft.swatches">
+        <div class="pair">
+          <ColourField v-model="draft.swatches.over_dark" label="Over black" />
+          <ColourField v-model="draft.swatches.over_light" label="Over white" />
+        </div>
+        <NumberField
+          label="Dry film of both"
+          unit="µm"
+          :min="0.5"
+          :max="500"
+          :digits="1"
+          :model-value="draft.swatches.film_um!"
+          @update:model-value="draft.swatches!.film_um = $event"
+        />
+      </template>
+      <div class="pair">
+        <NumberField
+          label="Drop size"
+          unit="µl"
+          :min="5"
+          :max="200"
+          :model-value="draft.drop_ul!"
+          @update:model-value="draft.drop_ul = $event"
+        />
+        <NumberField
+          label="Fluorescent"
+          unit="%"
+          :min="0"
+          :max="100"
+          :model-value="draft.fluorescent! * 100"
+          @update:model-value="draft.fluorescent = $event / 100"
+        />
+      </div>
+      <StrengthTest :paint="draft" @found="draft.strength = $event" />
+      <label class="check"><input v-model="counted" type="checkbox" /> Count what is left</label>
+      <NumberField
+        v-if="counted"
+        label="Left"
+        unit="ml"
+        :min="0"
+        :max="100000"
+        :digits="1"
+        :model-value="draft.ml_left ?? 0"
+        @update:model-value="draft.ml_left = $event"
+      />
+      <div class="pair">
+        <button class="quiet-button strong" type="submit" :disabled="busy || !draft.name.trim()">
+          {{ isNew ? 'Put it on the shelf' : 'Keep' }}
+        </button>
+        <button
+          v-if="!isNew"
+          class="quiet-button"
+          type="button"
+          @click="
+            emit('away', paint.id);
+            open = false;
+          "
+        >
+          Put away
+        </button>
+      </div>
+      <p class="small">
+        Chips show a dry film of 6 µm; a usual pass leaves 3 µm. From the model, until swatches of
+        your own replace it.
+      </p>
+    </form>
+  </ElDrawer>
+</template>
+
+<style scoped>
+.paint {
+  display: grid;
+  gap: 10px;
+}
+.over {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px;
+}
+figure {
+  margin: 0;
+}
+figure > span {
+  display: block;
+  padding: 12px;
+}
+figure i {
+  display: block;
+  height: 46px;
+}
+.dark {
+  background: #17181a;
+}
+.mid {
+  background: #77787a;
+}
+.light {
+  background: #f3f2ec;
+  border: 1px solid var(--line);
+}
+label {
+  display: grid;
+  gap: 2px;
+}
+</style>
