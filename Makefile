@@ -8,7 +8,7 @@ PORT ?= 8760
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium bench shots clean lock openapi
+.PHONY: demo dev test lint types chromium bench meshes shots clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -67,6 +67,9 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
 	$(BIN)/python -m pytest -n auto --dist loadfile
+
+meshes: $(VENV)/.stamp-dev
+	cd tools && ../$(BIN)/python -m meshes.build
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/bench/bench.py

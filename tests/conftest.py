@@ -17,6 +17,9 @@ from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
+from haze.service.plan import plans
+from haze.service.plan.start import NewPlan, start
+from helpers import going
 
 # the same examples on every run; HYPOTHESIS_PROFILE=default looks for new ones
 hypothesis.settings.register_profile("repeatable", derandomize=True)
@@ -58,3 +61,14 @@ def bench(tmp_path: Path) -> Iterator[Bench]:
     held = Bench(tmp_path / "data")
     yield held
     held.close()
+
+
+@pytest.fixture(scope="session")
+def cone_cache(tmp_path_factory: pytest.TempPathFactory, cone_stl: bytes) -> Path:
+    """What a data folder keeps of the cone once its piece is worked out."""
+    held = Bench(tmp_path_factory.mktemp("cone") / "data")
+    mesh = plans.add_mesh(held.db, cone_stl, name="cone.stl")
+    plan = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25)).plan
+    held.cache.make(plan.piece, going)
+    held.close()
+    return held.folder / "cache"

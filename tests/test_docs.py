@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import re
+from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
 from importlib import import_module
 from pathlib import Path
@@ -14,6 +16,7 @@ from haze.cli import parser
 from haze.core.plan import document
 
 ROOT = Path(__file__).parents[1]
+CORE = ROOT / "src" / "haze" / "core"
 PAGE = (ROOT / "docs" / "nomenclature.md").read_text("utf-8")
 UNITLESS = re.compile(r"(share|parts|trigger|passes|copies|cut|contrast|solids|crowding|transfer)")
 LOOKS_LIKE_A_UNIT = re.compile(
@@ -65,3 +68,73 @@ def test_lock_files_name_no_host() -> None:
     # where a package asks for support is no place it is fetched from
     told = [{k: v for k, v in p.items() if k != "funding"} for p in packages.values()]
     assert "://" not in json.dumps(told)
+
+
+def rows(page: str, heading: str) -> list[list[str]]:
+    """The rows of the table under a heading, cells stripped, head and rule left out."""
+    text = page.split(f"## {heading}", 1)[1].split("\n## ", 1)[0]
+    lines = [line for line in text.splitlines() if line.startswith("|")][2:]
+    return [[cell.strip() for cell in line.strip("|").split("|")] for line in lines]
+
+
+def test_the_architecture_says_where_things_are() -> None:
+    page = (ROOT / "docs" / "architecture.md").read_text("utf-8")
+    places = rows(page, "Where is …")
+    assert len(places) >= 25
+    for what, where in places:
+        assert (ROOT / where.strip("`")).exists(), what
+    assert len({what for what, _ in places}) == len(places)
+    named = {name.strip("`/, ") for row in rows(page, "Rooms") for name in row[0].split(",")}
+    there = {p.name for p in CORE.parent.iterdir() if p.is_dir() and p.name != "__pycache__"}
+    assert there <= named
+
+
+def test_the_walks_name_what_is_there() -> None:
+    page = (ROOT / "docs" / "architecture.md").read_text("utf-8")
+    walks = page.split("## Three walks", 1)[1].split("\n## ", 1)[0]
+    assert walks.count("**") == 6
+    named = re.findall(r"`((?:film|plan|spray|onpiece|service)/[a-z_/]+)\.(\w+)`", walks)
+    assert len(named) > 12
+    for module, name in named:
+        room = "haze." if module.startswith("service/") else "haze.core."
+        found = import_module(room + module.replace("/", "."))
+        assert hasattr(found, name), (module, name)
+
+
+def test_every_model_names_its_module() -> None:
+    page = (ROOT / "docs" / "models.md").read_text("utf-8")
+    spray = rows(page, "A. Spray (`core/spray`)")
+    assert len(spray) > 12
+    for row in spray:
+        assert (CORE / row[-1].strip("`")).exists(), row[0]
+    titles = re.findall(r"^(?:- )?\*\*([A-Z][a-z -]+)\*\*(.*)$", page.split("## B.", 1)[1], re.M)
+    assert len(titles) > 20
+    for title, rest in titles:
+        assert "(`" in rest[:3], f"{title} names no module"
+    for path in re.findall(r"`((?:\w+/)+\w+\.py)`", page):
+        under = ROOT if path.startswith(("tests/", "tools/")) else CORE
+        assert (under / path.removeprefix("core/")).exists(), path
+
+
+def public_functions(body: list[ast.stmt]) -> Iterator[ast.FunctionDef]:
+    for node in body:
+        if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+            yield from public_functions(node.body)
+        elif isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+            yield node
+
+
+def test_public_functions_of_the_core_say_every_parameter() -> None:
+    seen, silent = 0, []
+    for file in CORE.rglob("*.py"):
+        # rules share their parameters; rule.py says them once
+        shared = {"plan", "facts", "step", "stock"} if file.parent.name == "rules" else set()
+        for function in public_functions(ast.parse(file.read_text("utf-8")).body):
+            seen += 1
+            told = set(re.findall(r"\w+", ast.get_docstring(function) or ""))
+            given = function.args
+            names = {a.arg for a in (*given.posonlyargs, *given.args, *given.kwonlyargs)}
+            missing = names - {"self", "cls"} - shared - told
+            silent += [f"{file.name}: {function.name}: {name}" for name in missing]
+    assert seen > 400
+    assert silent == []

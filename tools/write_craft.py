@@ -128,10 +128,23 @@ TABLES: dict[str, tuple[str, object]] = {
 }
 
 
+def _written(value: object) -> str:
+    """JSON with one entry a line."""
+    if isinstance(value, dict):
+        lines = [
+            f"  {json.dumps(k)}: {json.dumps(v, ensure_ascii=False)}" for k, v in value.items()
+        ]
+        return "{\n" + ",\n".join(lines) + "\n}"
+    if isinstance(value, list | tuple):
+        lines = [f"  {json.dumps(v, ensure_ascii=False)}" for v in value]
+        return "[\n" + ",\n".join(lines) + "\n]"
+    return json.dumps(value, ensure_ascii=False)
+
+
 def document() -> str:
     """The file as text, stable from run to run."""
     tables = [
-        f"export const {name}: {kind} = {json.dumps(value, indent=2, ensure_ascii=False)};\n"
+        f"export const {name}: {kind} = {_written(value)};\n"
         for name, (kind, value) in TABLES.items()
     ]
     return "\n".join([HEAD, *tables])

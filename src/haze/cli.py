@@ -187,6 +187,30 @@ def _serve_command(args: argparse.Namespace) -> None:
     _serve(Path(args.data), host=args.host, port=args.port)
 
 
+COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
+    "assess": (
+        "what a spray setting does and what to change",
+        _compute(setting.AssessIn, setting.assess),
+    ),
+    "recipe": (
+        "a setting inside the clean window",
+        _compute(setting.RecipeIn, setting.recipe),
+    ),
+    "film": (
+        "colour after each coat",
+        _compute(film.FilmIn, film.film_colours),
+    ),
+    "mix": (
+        "the mixes of given paints nearest to a colour, in whole drops",
+        _compute(mixes.MixIn, mixes.mix),
+    ),
+    "ladder": (
+        "rungs from one colour to another, in whole drops",
+        _compute(ladders.LadderIn, ladders.ladder),
+    ),
+}
+
+
 def parser() -> argparse.ArgumentParser:
     """All commands and their options."""
     top = argparse.ArgumentParser(prog="haze", description="A planning bench for the airbrush.")
@@ -207,33 +231,7 @@ def parser() -> argparse.ArgumentParser:
     serve.add_argument("--data", required=True)
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
     serve.add_argument("--host", default=LOOPBACK)
-    for name, text, run in (
-        (
-            "assess",
-            "what a spray setting does and what to change",
-            _compute(setting.AssessIn, setting.assess),
-        ),
-        (
-            "recipe",
-            "a setting inside the clean window",
-            _compute(setting.RecipeIn, setting.recipe),
-        ),
-        (
-            "film",
-            "colour after each coat",
-            _compute(film.FilmIn, film.film_colours),
-        ),
-        (
-            "mix",
-            "the mixes of given paints nearest to a colour, in whole drops",
-            _compute(mixes.MixIn, mixes.mix),
-        ),
-        (
-            "ladder",
-            "rungs from one colour to another, in whole drops",
-            _compute(ladders.LadderIn, ladders.ladder),
-        ),
-    ):
+    for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
     for name, text, run in (

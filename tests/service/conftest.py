@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -96,6 +98,6 @@ def cone(bench: Bench, cone_stl: bytes) -> PlanView:
 
 
 @pytest.fixture
-def on_cone(bench: Bench, cone: PlanView) -> OnPiece:
-    bench.cache.make(cone.plan.piece, going)
+def on_cone(bench: Bench, cone: PlanView, cone_cache: Path) -> OnPiece:
+    shutil.copytree(cone_cache, bench.folder / "cache", dirs_exist_ok=True)
     return bench.on(cone.plan)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import shutil
+from pathlib import Path
+
 import pytest
 from flask.testing import FlaskClient
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import going
 
 
 @pytest.fixture
@@ -17,9 +19,10 @@ def client(bench: Bench) -> FlaskClient:
 
 
 @pytest.fixture
-def plan(client: FlaskClient, bench: Bench, cone_stl: bytes) -> dict:
+def plan(client: FlaskClient, bench: Bench, cone_stl: bytes, cone_cache: Path) -> dict:
     mesh = client.post("/api/meshes?name=cone.stl", data=cone_stl).json
     made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
     assert made.status_code == 201
-    bench.cache.make(Plan.model_validate(made.json["plan"]).piece, going)
+    shutil.copytree(cone_cache, bench.folder / "cache", dirs_exist_ok=True)
+    assert bench.cache.ready(Plan.model_validate(made.json["plan"]).piece) is not None
     return made.json

@@ -33,185 +33,31 @@ type Counted = 'lights' | 'stations' | 'paints' | 'drops' | 'copies' | 'sectors'
 export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
 
 export const SPRAYED: SprayedTask[] = [
-  {
-    "id": "seal",
-    "word": "seal",
-    "label": "Seal: soft groundwork, before anything else",
-    "kinds": [
-      "varnish",
-      "primer"
-    ],
-    "finishes": [],
-    "all_round": true
-  },
-  {
-    "id": "prime",
-    "word": "ground",
-    "label": "Ground: cover all round and below",
-    "kinds": [],
-    "finishes": [],
-    "all_round": true
-  },
-  {
-    "id": "cover",
-    "word": "base",
-    "label": "Base: the colour that covers",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "light",
-    "word": "light",
-    "label": "Light: a lighter coat from the light",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "rung",
-    "word": "rung",
-    "label": "Rung: one step of a colour",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "metal",
-    "word": "metal",
-    "label": "Metal",
-    "kinds": [
-      "metallic"
-    ],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "tint",
-    "word": "tint",
-    "label": "Tint: transparent colour on one side",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "veil",
-    "word": "veil",
-    "label": "Veil: transparent colour over all",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "glow",
-    "word": "glow",
-    "label": "Glow round a lamp, a fire, a pool",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "wash",
-    "word": "wash",
-    "label": "Wash, sprayed",
-    "kinds": [],
-    "finishes": [],
-    "all_round": false
-  },
-  {
-    "id": "gloss",
-    "word": "gloss",
-    "label": "Gloss varnish",
-    "kinds": [
-      "varnish"
-    ],
-    "finishes": [
-      "gloss"
-    ],
-    "all_round": true
-  },
-  {
-    "id": "satin",
-    "word": "satin",
-    "label": "Satin varnish",
-    "kinds": [
-      "varnish"
-    ],
-    "finishes": [
-      "satin"
-    ],
-    "all_round": true
-  },
-  {
-    "id": "matt",
-    "word": "matt",
-    "label": "Matt varnish",
-    "kinds": [
-      "varnish"
-    ],
-    "finishes": [
-      "matt",
-      "ultra_matt"
-    ],
-    "all_round": true
-  }
+  {"id": "seal", "word": "seal", "label": "Seal: soft groundwork, before anything else", "kinds": ["varnish", "primer"], "finishes": [], "all_round": true},
+  {"id": "prime", "word": "ground", "label": "Ground: cover all round and below", "kinds": [], "finishes": [], "all_round": true},
+  {"id": "cover", "word": "base", "label": "Base: the colour that covers", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "light", "word": "light", "label": "Light: a lighter coat from the light", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "rung", "word": "rung", "label": "Rung: one step of a colour", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "metal", "word": "metal", "label": "Metal", "kinds": ["metallic"], "finishes": [], "all_round": false},
+  {"id": "tint", "word": "tint", "label": "Tint: transparent colour on one side", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "veil", "word": "veil", "label": "Veil: transparent colour over all", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "glow", "word": "glow", "label": "Glow round a lamp, a fire, a pool", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "wash", "word": "wash", "label": "Wash, sprayed", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "gloss", "word": "gloss", "label": "Gloss varnish", "kinds": ["varnish"], "finishes": ["gloss"], "all_round": true},
+  {"id": "satin", "word": "satin", "label": "Satin varnish", "kinds": ["varnish"], "finishes": ["satin"], "all_round": true},
+  {"id": "matt", "word": "matt", "label": "Matt varnish", "kinds": ["varnish"], "finishes": ["matt", "ultra_matt"], "all_round": true}
 ];
 
 export const BY_HAND: { id: Role; word: string; label: string; paint: boolean }[] = [
-  {
-    "id": "dry_brush",
-    "word": "dry brush",
-    "label": "Dry brush",
-    "paint": true
-  },
-  {
-    "id": "edge_lines",
-    "word": "edge lines",
-    "label": "Edge lines",
-    "paint": true
-  },
-  {
-    "id": "wash",
-    "word": "wash",
-    "label": "Wash by brush",
-    "paint": true
-  },
-  {
-    "id": "chips",
-    "word": "chips",
-    "label": "Chips",
-    "paint": true
-  },
-  {
-    "id": "streaks",
-    "word": "streaks",
-    "label": "Streaks pulled with spirit",
-    "paint": true
-  },
-  {
-    "id": "rim",
-    "word": "base rim",
-    "label": "Base rim",
-    "paint": true
-  },
-  {
-    "id": "mask_on",
-    "word": "mask on",
-    "label": "Mask on",
-    "paint": false
-  },
-  {
-    "id": "mask_off",
-    "word": "mask off",
-    "label": "Mask off",
-    "paint": false
-  },
-  {
-    "id": "rest",
-    "word": "rest",
-    "label": "Rest",
-    "paint": false
-  }
+  {"id": "dry_brush", "word": "dry brush", "label": "Dry brush", "paint": true},
+  {"id": "edge_lines", "word": "edge lines", "label": "Edge lines", "paint": true},
+  {"id": "wash", "word": "wash", "label": "Wash by brush", "paint": true},
+  {"id": "chips", "word": "chips", "label": "Chips", "paint": true},
+  {"id": "streaks", "word": "streaks", "label": "Streaks pulled with spirit", "paint": true},
+  {"id": "rim", "word": "base rim", "label": "Base rim", "paint": true},
+  {"id": "mask_on", "word": "mask on", "label": "Mask on", "paint": false},
+  {"id": "mask_off", "word": "mask off", "label": "Mask off", "paint": false},
+  {"id": "rest", "word": "rest", "label": "Rest", "paint": false}
 ];
 
 export const AIMS: Record<AimField, string> = {
@@ -260,42 +106,12 @@ export const FINISHES: Record<Finish, string> = {
 };
 
 export const DIALS: Record<Knob | 'rest_s', { label: string; low: number; high: number; step: number }> = {
-  "pressure_psi": {
-    "label": "Pressure",
-    "low": 1.0,
-    "high": 60.0,
-    "step": 0.5
-  },
-  "thinner_parts": {
-    "label": "Thinner to paint",
-    "low": 0.0,
-    "high": 12.0,
-    "step": 0.25
-  },
-  "trigger": {
-    "label": "Trigger stop",
-    "low": 0.01,
-    "high": 1.0,
-    "step": 0.01
-  },
-  "distance_mm": {
-    "label": "Distance",
-    "low": 3.0,
-    "high": 400.0,
-    "step": 5.0
-  },
-  "speed_mm_s": {
-    "label": "Speed of the hand",
-    "low": 5.0,
-    "high": 1000.0,
-    "step": 5.0
-  },
-  "rest_s": {
-    "label": "Rest between passes",
-    "low": 0.0,
-    "high": 36000.0,
-    "step": 1.0
-  }
+  "pressure_psi": {"label": "Pressure", "low": 1.0, "high": 60.0, "step": 0.5},
+  "thinner_parts": {"label": "Thinner to paint", "low": 0.0, "high": 12.0, "step": 0.25},
+  "trigger": {"label": "Trigger stop", "low": 0.01, "high": 1.0, "step": 0.01},
+  "distance_mm": {"label": "Distance", "low": 3.0, "high": 400.0, "step": 5.0},
+  "speed_mm_s": {"label": "Speed of the hand", "low": 5.0, "high": 1000.0, "step": 5.0},
+  "rest_s": {"label": "Rest between passes", "low": 0.0, "high": 36000.0, "step": 1.0}
 };
 
 export const RISKS: Record<string, string> = {
@@ -306,108 +122,12 @@ export const RISKS: Record<string, string> = {
 };
 
 export const SCHOOLS: { [R in keyof Schools]-?: SchoolOption<R>[] } = {
-  "pressure": [
-    {
-      "id": "whisper",
-      "name": "Whisper",
-      "words": "low pressure, near"
-    },
-    {
-      "id": "middle",
-      "name": "Middle",
-      "words": "neither low nor high"
-    },
-    {
-      "id": "brisk",
-      "name": "Brisk",
-      "words": "high pressure, from farther"
-    }
-  ],
-  "light": [
-    {
-      "id": "noon",
-      "name": "Noon",
-      "words": "straight from above"
-    },
-    {
-      "id": "shoulder",
-      "name": "Shoulder",
-      "words": "over one shoulder"
-    },
-    {
-      "id": "stage",
-      "name": "Stage",
-      "words": "what models the show side most"
-    }
-  ],
-  "ground": [
-    {
-      "id": "two_tone",
-      "name": "Two-tone",
-      "words": "dark below, light above"
-    },
-    {
-      "id": "three_tone",
-      "name": "Three-tone",
-      "words": "dark, middle, light"
-    },
-    {
-      "id": "hue_ground",
-      "name": "Hue ground",
-      "words": "a ground of its own hue"
-    }
-  ],
-  "order": [
-    {
-      "id": "climb",
-      "name": "Climb",
-      "words": "dark to light, opaque"
-    },
-    {
-      "id": "descend",
-      "name": "Descend",
-      "words": "light to dark, transparent"
-    },
-    {
-      "id": "veil",
-      "name": "Veil",
-      "words": "greys under one colour"
-    },
-    {
-      "id": "span",
-      "name": "Span",
-      "words": "middle, up, then down"
-    }
-  ],
-  "cup": [
-    {
-      "id": "rinse",
-      "name": "Rinse",
-      "words": "rinse between rungs"
-    },
-    {
-      "id": "carry",
-      "name": "Carry",
-      "words": "carry the rest into the next rung"
-    }
-  ],
-  "thinner": [
-    {
-      "id": "own",
-      "name": "Own",
-      "words": "the thinner made for the paint"
-    },
-    {
-      "id": "water_flow_aid",
-      "name": "Water",
-      "words": "water with a little flow aid"
-    },
-    {
-      "id": "any_of_kind",
-      "name": "Any",
-      "words": "any thinner of its kind"
-    }
-  ]
+  "pressure": [{"id": "whisper", "name": "Whisper", "words": "low pressure, near"}, {"id": "middle", "name": "Middle", "words": "neither low nor high"}, {"id": "brisk", "name": "Brisk", "words": "high pressure, from farther"}],
+  "light": [{"id": "noon", "name": "Noon", "words": "straight from above"}, {"id": "shoulder", "name": "Shoulder", "words": "over one shoulder"}, {"id": "stage", "name": "Stage", "words": "what models the show side most"}],
+  "ground": [{"id": "two_tone", "name": "Two-tone", "words": "dark below, light above"}, {"id": "three_tone", "name": "Three-tone", "words": "dark, middle, light"}, {"id": "hue_ground", "name": "Hue ground", "words": "a ground of its own hue"}],
+  "order": [{"id": "climb", "name": "Climb", "words": "dark to light, opaque"}, {"id": "descend", "name": "Descend", "words": "light to dark, transparent"}, {"id": "veil", "name": "Veil", "words": "greys under one colour"}, {"id": "span", "name": "Span", "words": "middle, up, then down"}],
+  "cup": [{"id": "rinse", "name": "Rinse", "words": "rinse between rungs"}, {"id": "carry", "name": "Carry", "words": "carry the rest into the next rung"}],
+  "thinner": [{"id": "own", "name": "Own", "words": "the thinner made for the paint"}, {"id": "water_flow_aid", "name": "Water", "words": "water with a little flow aid"}, {"id": "any_of_kind", "name": "Any", "words": "any thinner of its kind"}]
 };
 
 export const SCHOOLS_NAMED: (keyof Schools)[] = [
@@ -418,48 +138,10 @@ export const SCHOOLS_NAMED: (keyof Schools)[] = [
 ];
 
 export const FRESH: Fresh = {
-  "key": {
-    "kind": "key",
-    "id": "key",
-    "name": "Key",
-    "azimuth_deg": 40.0,
-    "elevation_deg": 45.0,
-    "softness_deg": 15.0,
-    "strength": 1.0,
-    "colour": "#ffffff"
-  },
-  "sky": {
-    "kind": "sky",
-    "id": "sky",
-    "name": "Sky",
-    "strength": 0.4,
-    "colour": "#ffffff"
-  },
-  "glow": {
-    "kind": "glow",
-    "id": "glow",
-    "name": "Glow",
-    "shape": "sphere",
-    "at": [
-      0.0,
-      0.0,
-      0.0
-    ],
-    "to": null,
-    "radius_mm": 2.0,
-    "reach_mm": 8.0,
-    "clear_mm": 0.0,
-    "strength": 1.0,
-    "colour": "#8fe8dc"
-  },
-  "schools": {
-    "pressure": "middle",
-    "light": "shoulder",
-    "ground": "three_tone",
-    "order": "climb",
-    "cup": "rinse",
-    "thinner": "own"
-  }
+  "key": {"kind": "key", "id": "key", "name": "Key", "azimuth_deg": 40.0, "elevation_deg": 45.0, "softness_deg": 15.0, "strength": 1.0, "colour": "#ffffff"},
+  "sky": {"kind": "sky", "id": "sky", "name": "Sky", "strength": 0.4, "colour": "#ffffff"},
+  "glow": {"kind": "glow", "id": "glow", "name": "Glow", "shape": "sphere", "at": [0.0, 0.0, 0.0], "to": null, "radius_mm": 2.0, "reach_mm": 8.0, "clear_mm": 0.0, "strength": 1.0, "colour": "#8fe8dc"},
+  "schools": {"pressure": "middle", "light": "shoulder", "ground": "three_tone", "order": "climb", "cup": "rinse", "thinner": "own"}
 };
 
 export const BARE: string = "#8d8e8c";

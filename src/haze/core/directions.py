@@ -23,6 +23,11 @@ def direction_of(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Array:
     """(..., 3) float [-]: unit vector from the piece to a station or light.
 
     d = (−sin α cos ε, −cos α cos ε, sin ε)
+
+    Parameters
+    ----------
+    azimuth_deg : (...) float [°], 0 from the show side, 90 from the painter's left
+    elevation_deg : (...) float [°], 0 level, 90 straight above
     """
     a, e = np.radians(np.asarray(azimuth_deg)), np.radians(np.asarray(elevation_deg))
     return np.stack(
@@ -31,7 +36,12 @@ def direction_of(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Array:
 
 
 def angles_of(direction: ArrayLike) -> tuple[Array, Array]:
-    """Azimuth [°, 0..360) and elevation [°] of unit vectors on the last axis."""
+    """Azimuth [°, 0..360) and elevation [°] of unit vectors on the last axis.
+
+    Parameters
+    ----------
+    direction : (..., 3) float, of any length
+    """
     d = np.asarray(direction, dtype=np.float64)
     azimuth = np.degrees(np.arctan2(-d[..., 0], -d[..., 1])) % 360.0
     return azimuth, np.degrees(np.arcsin(np.clip(d[..., 2], -1, 1)))

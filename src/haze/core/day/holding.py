@@ -29,6 +29,11 @@ def holding_words(azimuth_deg: float, elevation_deg: float) -> str:
     """One sentence: how to hold the piece so that a level airbrush sprays from this station.
 
     Straight from above or below the turn no longer matters and is left out.
+
+    Parameters
+    ----------
+    azimuth_deg : float [°], 0 from the show side, 90 from the painter's left
+    elevation_deg : float [°], 0 level, 90 straight above
     """
     if abs(elevation_deg) > 90.0 - LEVEL:
         return f"{_tip(elevation_deg)}; its turn does not matter"
@@ -36,6 +41,11 @@ def holding_words(azimuth_deg: float, elevation_deg: float) -> str:
 
 
 def aim_words(aim: Aim) -> str:
-    """Where an aimed coat goes, in words."""
+    """Where an aimed coat goes, in words.
+
+    Parameters
+    ----------
+    aim : where it goes instead of a sweep
+    """
     words = AIM_WORDS[aim.field]
     return f"everywhere but {words}" if aim.reversed and aim.field != "ramp" else words

@@ -40,14 +40,24 @@ def _drops(count: int) -> str:
 
 
 def pour_words(amounts: CoatAmounts) -> str:
-    """What goes into the cup, in order."""
+    """What goes into the cup, in order.
+
+    Parameters
+    ----------
+    amounts : what goes into the cup
+    """
     listed = ", then ".join(f"{_drops(p.drops)} {p.what}" for p in amounts.cup)
     loads = "" if amounts.cup_loads == 1 else f" Mix {amounts.cup_loads} such cups."
     return f"{listed}; stir.{loads}"
 
 
 def trial_words(coat: Coat) -> str:
-    """The setting to try on card before the piece."""
+    """The setting to try on card before the piece.
+
+    Parameters
+    ----------
+    coat : sprayed or planned
+    """
     s = coat.spray
     return (
         f"Try on card at {s.pressure_psi:g} psi ({psi_to_bar(s.pressure_psi):.2g} bar), "
@@ -57,7 +67,13 @@ def trial_words(coat: Coat) -> str:
 
 
 def rest_seconds(coat: Coat, *, one_pass_s: float, copies: int) -> float:
-    """Idle time [s] between passes that spraying the other copies does not fill."""
+    """Idle time [s] between passes that spraying the other copies does not fill.
+
+    Parameters
+    ----------
+    coat : sprayed or planned
+    one_pass_s : float [s], of a stroke over the whole piece
+    """
     return max(0.0, coat.spray.rest_s - one_pass_s * (copies - 1))
 
 
@@ -82,7 +98,12 @@ def _aimed(coat: Coat, aim: Aim, *, start: float, seconds: float, copies: int) -
 
 
 def hand_words(step: HandStep, part: str | None) -> str:
-    """What the hands do in a step by hand."""
+    """What the hands do in a step by hand.
+
+    Parameters
+    ----------
+    part : name of the part it is for; None for the whole piece
+    """
     hand = HANDS[step.role]
     what = f"{step.paint.name}: " if step.paint else ""
     where = f" On {part} only." if part else ""
@@ -164,5 +185,10 @@ def _sprayed(
 
 
 def total_seconds(steps: Sequence[Step]) -> float:
-    """Length of the day [s]."""
+    """Length of the day [s].
+
+    Parameters
+    ----------
+    steps : of the run sheet
+    """
     return max((s.start_s + s.seconds for s in steps), default=0.0)

@@ -26,7 +26,12 @@ class Waits:
 
 
 def coat_waits(coat: Coat, outcome: Outcome) -> Waits:
-    """Waits of a coat in its room; blown when the coat is dried with the airbrush's air."""
+    """Waits of a coat in its room; blown when the coat is dried with the airbrush's air.
+
+    Parameters
+    ----------
+    outcome : what the setting does
+    """
     still, blown = float(outcome.touch_dry_still_s), float(outcome.touch_dry_blown_s)
     touch = blown if coat.spray.blown else still
     factor = RECOAT_OVER_TOUCH.get(coat.paint.kind, RECOAT_DEFAULT)
@@ -40,5 +45,10 @@ def hand_wait_s(step: HandStep) -> float:
 
 
 def before_tape_s(kind: str) -> float:
-    """Least wait [s] after a coat of this paint before tape or a dry brush may touch it."""
+    """Least wait [s] after a coat of this paint before tape or a dry brush may touch it.
+
+    Parameters
+    ----------
+    kind : a paint's kind
+    """
     return TAPE_S.get(kind, TAPE_DEFAULT_S)

@@ -85,7 +85,16 @@ class StepBuilder:
         aim: Aim | None = None,
         name: str | None = None,
     ) -> None:
-        """Lay a sprayed coat of a paint or a mix, called by it when it has no name of its own."""
+        """Lay a sprayed coat of a paint or a mix, called by it when it has no name of its own.
+
+        Parameters
+        ----------
+        task : what the coat is for
+        what : the paint or mix
+        stations : where it is sprayed from
+        film_um : float [µm], dry, to lay; None for the usual one
+        aim : where it goes instead of a sweep; None for one
+        """
         mix = what if isinstance(what, Mix) else Mix.of((what, 1))
         coat = drafted(
             self.plan,
@@ -109,7 +118,16 @@ class StepBuilder:
         part: str | None = None,
         aim: Aim | None = None,
     ) -> None:
-        """Lay a step by hand."""
+        """Lay a step by hand.
+
+        Parameters
+        ----------
+        role : which step by hand
+        paint : what is brushed on; None for steps without
+        strength : float [0..1], of the usual film
+        part : identity of the part it is for; None for the whole piece
+        aim : the zone it is graded by; None for all over
+        """
         self.plan.coats.append(
             HandStep(
                 id=fresh_id(self.plan, role.replace("_", "-")),
@@ -125,7 +143,14 @@ class StepBuilder:
     def clear(
         self, goal: Array, *, but: PaintUsed | None = None, missing: str = "transparent paint"
     ) -> PaintUsed:
-        """The transparent paint nearest to a colour; a note when it is of another hue."""
+        """The transparent paint nearest to a colour; a note when it is of another hue.
+
+        Parameters
+        ----------
+        goal : (3,) float, OKLab of the colour to come near
+        but : a paint not to take; None for any
+        missing : the sentence when nothing fits
+        """
         paint = _nearest(
             self.stock, lambda p: _is_clear(p) and (but is None or p.id != but.id), goal, missing
         )
@@ -137,7 +162,13 @@ class StepBuilder:
         return paint
 
     def rest(self, minutes: float, name: str) -> None:
-        """Leave it alone for a while."""
+        """Leave it alone for a while.
+
+        Parameters
+        ----------
+        minutes : float [min]
+        name : what the rest is called
+        """
         self.plan.coats.append(
             HandStep(id=fresh_id(self.plan, "rest"), name=name, role="rest", minutes=minutes)
         )

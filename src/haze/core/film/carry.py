@@ -30,6 +30,7 @@ def with_rest(
     rest : volume shares by paint of what is left in the cup
     rest_volume : float, its volume in the palette's drop volumes, paint only
     paints : paints that may be added
+    most_drops : int, drops in all
 
     Returns
     -------

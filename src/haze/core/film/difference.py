@@ -30,7 +30,12 @@ OK_LAB: Array = np.array(
 
 
 def lab_of(linear_rgb: ArrayLike) -> Array:
-    """(..., 3) float: CIE L*a*b* (D65) of linear sRGB on the last axis."""
+    """(..., 3) float: CIE L*a*b* (D65) of linear sRGB on the last axis.
+
+    Parameters
+    ----------
+    linear_rgb : (..., 3) float [0..1], linear
+    """
     xyz = np.asarray(linear_rgb, dtype=np.float64) @ RGB_TO_XYZ.T / WHITE_D65
     e, k = 216 / 24389, 24389 / 27
     f = np.where(xyz > e, np.cbrt(xyz), (k * xyz + 16) / 116)
@@ -39,12 +44,22 @@ def lab_of(linear_rgb: ArrayLike) -> Array:
 
 
 def oklab_of(linear_rgb: ArrayLike) -> Array:
-    """(..., 3) float: OKLab of linear sRGB on the last axis."""
+    """(..., 3) float: OKLab of linear sRGB on the last axis.
+
+    Parameters
+    ----------
+    linear_rgb : (..., 3) float [0..1], linear
+    """
     return np.asarray(np.cbrt(np.asarray(linear_rgb, dtype=np.float64) @ OK_LMS.T) @ OK_LAB.T)
 
 
 def oklch_of(linear_rgb: ArrayLike) -> Array:
-    """(..., 3) float: lightness, chroma, hue [°, 0..360) in OKLab."""
+    """(..., 3) float: lightness, chroma, hue [°, 0..360) in OKLab.
+
+    Parameters
+    ----------
+    linear_rgb : (..., 3) float [0..1], linear
+    """
     lab = oklab_of(linear_rgb)
     hue = np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) % 360.0
     return np.stack([lab[..., 0], np.hypot(lab[..., 1], lab[..., 2]), hue], axis=-1)
@@ -62,13 +77,25 @@ def lch_of(linear_rgb: ArrayLike) -> tuple[float, float, float]:
 
 
 def hue_turn(hue_deg: ArrayLike, from_deg: ArrayLike) -> Array:
-    """How far a hue lies from another [°], in −180..180, positive counter-clockwise."""
+    """How far a hue lies from another [°], in −180..180, positive counter-clockwise.
+
+    Parameters
+    ----------
+    hue_deg : (...) float [°], hue turned to
+    from_deg : (...) float [°], hue turned from
+    """
     turn = np.asarray(hue_deg, dtype=np.float64) - np.asarray(from_deg, dtype=np.float64)
     return np.asarray((turn + 180.0) % 360.0 - 180.0)
 
 
 def ciede2000(lab_1: ArrayLike, lab_2: ArrayLike) -> Array:
-    """ΔE00 [-] between L*a*b* colours on the last axis (kL = kC = kH = 1)."""
+    """ΔE00 [-] between L*a*b* colours on the last axis (kL = kC = kH = 1).
+
+    Parameters
+    ----------
+    lab_1 : (..., 3) float, CIELAB
+    lab_2 : (..., 3) float, CIELAB, broadcast against the first
+    """
     one, two = np.asarray(lab_1, dtype=np.float64), np.asarray(lab_2, dtype=np.float64)
     l1, a1, b1 = one[..., 0], one[..., 1], one[..., 2]
     l2, a2, b2 = two[..., 0], two[..., 1], two[..., 2]

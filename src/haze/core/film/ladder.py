@@ -119,6 +119,8 @@ def find_ladder(
     ground : (12,) float [-], inside the binder, what the first rung goes over
     film_um : float [µm, dry] of every rung
     paints : indices of the paints to mix from; None to choose them
+    palette : the paints that may be taken
+    most_drops : int, drops in all
     """
     if not 2 <= len(anchors) <= 3:
         raise LadderError("A ladder goes through two or three colours.", field="colours")

@@ -27,6 +27,10 @@ def anchors_from_one(rgb: Array) -> list[Array]:
     """Dark, own and light colour of a ladder that is asked for by one colour.
 
     Both ends keep the hue; chroma follows what the gamut leaves at their lightness.
+
+    Parameters
+    ----------
+    rgb : (3,) float [0..1], linear
     """
     lightness, chroma, hue = (float(v) for v in oklch_of(rgb))
     own = most_chroma(lightness, hue)
@@ -48,7 +52,12 @@ def along(anchors: Array, count: int) -> Array:
 
 
 def rungs_needed(anchors: Array) -> int:
-    """So many rungs that no step of an even ladder is larger than a smooth one."""
+    """So many rungs that no step of an even ladder is larger than a smooth one.
+
+    Parameters
+    ----------
+    anchors : (k, 3) float, OKLab of the colours the ladder runs through
+    """
     length = float(np.linalg.norm(np.diff(anchors, axis=0), axis=1).sum())
     return int(np.clip(np.ceil(length / SMOOTH_STEP) + 1, LEAST_RUNGS, MOST_RUNGS))
 
@@ -57,6 +66,10 @@ def chalk_of(rgb: Array, *, middle: Array) -> float:
     """Chalk [0..1]: 1 − C/C_ref, C_ref = C_mid · min(1, Cmax(L)/Cmax(L_mid)).
 
     How much chroma a highlight lost against its middle tone, beyond what its lightness costs.
+
+    Parameters
+    ----------
+    rgb : (3,) float [0..1], linear
     """
     lightness, chroma, _ = (float(v) for v in oklch_of(rgb))
     mid_l, mid_c, hue = (float(v) for v in oklch_of(middle))
@@ -67,7 +80,13 @@ def chalk_of(rgb: Array, *, middle: Array) -> float:
 
 
 def paints_for(anchors: Sequence[Array], palette: Palette) -> list[int]:
-    """Paints that make the ends and the middle, few and simple, and those that lie on the way."""
+    """Paints that make the ends and the middle, few and simple, and those that lie on the way.
+
+    Parameters
+    ----------
+    anchors : (3,) float each, OKLab of the colours the ladder runs through
+    palette : the paints that may be taken
+    """
     chosen: list[int] = []
     for rgb in anchors:
         found = nearest_mixes(rgb, palette, most_paints=2, most_drops=4, keep=8)

@@ -64,6 +64,7 @@ def nearest_mixes(
     most_paints, most_drops : int, 1..3 paints and 1..8 drops a mix may have
     keep : int, how many to keep
     progress : told the share done; the search stops when it answers False
+    palette : the paints that may be taken
     """
     _check(palette, most_paints, most_drops)
     kept = Kept(palette, over, oklab_of(target_rgb), keep)

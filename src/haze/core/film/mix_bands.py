@@ -45,7 +45,12 @@ class Rows(NamedTuple):
         return Rows(*(row * drops for row in self))
 
     def plus(self, other: Rows) -> Rows:
-        """Both together, their shapes broadcast."""
+        """Both together, their shapes broadcast.
+
+        Parameters
+        ----------
+        other : K and S to add
+        """
         return Rows(*(a + b for a, b in zip(self, other, strict=True)))
 
 
@@ -72,6 +77,11 @@ class Bands:
         """(12, m) float32: bands as seen; K from one side, S and the surface from the other.
 
         Both are the same for plain mixes; for a box they are its two ends.
+
+        Parameters
+        ----------
+        darkest : K and S that give the darkest of each box
+        lightest : K and S that give the lightest of each box
         """
         if self.over is None:
             y = self._thick(darkest.k, lightest.s)
@@ -181,7 +191,13 @@ class Kept:
 
 
 def in_chunks(work: Callable[[int], None], count: int, size: int) -> None:
-    """Run a chunk's work from every start, on both threads."""
+    """Run a chunk's work from every start, on both threads.
+
+    Parameters
+    ----------
+    count : int, how many
+    size : int, in one piece
+    """
     with ThreadPoolExecutor(2) as pool:
         for _ in pool.map(work, range(0, count, size)):
             pass

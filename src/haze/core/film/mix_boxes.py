@@ -204,7 +204,12 @@ class Found(NamedTuple):
     least: Floats
 
     def taken(self, which: Longs | slice) -> Found:
-        """Some of them."""
+        """Some of them.
+
+        Parameters
+        ----------
+        which : places to take, or a slice of them
+        """
         return Found(self.columns[:, which], self.drops[:, which], self.least[which])
 
 

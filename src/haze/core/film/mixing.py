@@ -28,6 +28,10 @@ def mixed(shares: Sequence[Share]) -> PaintOptics:
     """The optics of a mix: K = Σ w T K / Σ w T, S likewise.
 
     Flake and emission go by plain volume: flake tints nothing, it covers.
+
+    Parameters
+    ----------
+    shares : volume, strength and optics of each paint
     """
     used = [s for s in shares if s.volume > 0]
     if not used:

@@ -70,12 +70,22 @@ class PaintOptics:
 
 
 def whiteness(linear_rgb: Array) -> float:
-    """w = min(1, 2.2 √(smallest linear channel)) [-]."""
+    """w = min(1, 2.2 √(smallest linear channel)) [-].
+
+    Parameters
+    ----------
+    linear_rgb : (3,) float [0..1], linear
+    """
     return float(min(1.0, WHITENESS_GAIN * np.sqrt(max(float(np.min(linear_rgb)), 0.0))))
 
 
 def scatter_factor(linear_rgb: Array) -> float:
-    """f [-]: how well pigments of this hue scatter against white (judged table)."""
+    """f [-]: how well pigments of this hue scatter against white (judged table).
+
+    Parameters
+    ----------
+    linear_rgb : (3,) float [0..1], linear
+    """
     _, chroma, hue = (float(v) for v in oklch_of(linear_rgb))
     angles, factors = zip(*HUE_FACTOR, strict=True)
     by_hue = float(np.interp(hue, angles, factors))
@@ -89,7 +99,13 @@ def scatter_factor(linear_rgb: Array) -> float:
 
 
 def scattering(linear_rgb: Array, opacity: str) -> Array:
-    """(12,) float [1/µm]: S = S_grade · f · (550/λ)^(w/2)."""
+    """(12,) float [1/µm]: S = S_grade · f · (550/λ)^(w/2).
+
+    Parameters
+    ----------
+    linear_rgb : (3,) float [0..1], linear
+    opacity : one of the grades
+    """
     w = whiteness(linear_rgb)
     return np.asarray(
         SCATTER_PER_UM[opacity]
@@ -114,7 +130,13 @@ EMISSION = 0.55  # linear RGB a fully fluorescent paint adds over white (judged)
 
 
 def flake_cover(optics: PaintOptics, film_um: ArrayLike) -> Array:
-    """Share of the surface [-] that metal flake closes: 1 − e^(−X/1.5 µm)."""
+    """Share of the surface [-] that metal flake closes: 1 − e^(−X/1.5 µm).
+
+    Parameters
+    ----------
+    optics : of the paint
+    film_um : (...) float [µm], dry
+    """
     return np.asarray(1.0 - np.exp(-optics.flake * np.asarray(film_um) / FLAKE_UM))
 
 
@@ -125,6 +147,7 @@ def film_over(optics: PaintOptics, ground: ArrayLike, film_um: ArrayLike) -> Arr
     ----------
     ground : (12, ...) float [-], inside the binder
     film_um : float or (...) float [µm, dry]
+    optics : of the paint
     """
     below = np.asarray(ground, dtype=np.float64)
     x = np.asarray(film_um, dtype=np.float64)
@@ -140,14 +163,24 @@ def film_over(optics: PaintOptics, ground: ArrayLike, film_um: ArrayLike) -> Arr
 
 
 def masstone_inside(optics: PaintOptics) -> Array:
-    """(12,) float [-]: an endless film, inside the binder; flake hides what is mixed into it."""
+    """(12,) float [-]: an endless film, inside the binder; flake hides what is mixed into it.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     if optics.flake_inside is not None and optics.flake > 0:
         return optics.flake_inside
     return thick(optics.absorb_per_um, optics.scatter_per_um)
 
 
 def masstone_rgb(optics: PaintOptics) -> Array:
-    """(3,) float: linear sRGB of an endless film as seen dry."""
+    """(3,) float: linear sRGB of an endless film as seen dry.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     return rgb_of(outside_film(masstone_inside(optics), optics.surface))
 
 
@@ -162,14 +195,24 @@ def masstone_tone(optics: PaintOptics) -> float:
 
 
 def is_clear(optics: PaintOptics) -> bool:
-    """Whether a paint is one to be seen through: it scatters little and hides late."""
+    """Whether a paint is one to be seen through: it scatters little and hides late.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     if optics.flake > 0 or float(optics.scatter_per_um.mean()) >= CLEAR_SCATTER:
         return False
     return contrast_ratio(optics, CLEAR_HIDES_UM) < HIDING_SHARE
 
 
 def swatch_rgb(optics: PaintOptics) -> Array:
-    """(3,) float: what a chip shows: an endless film, or 10 µm over white for a transparent one."""
+    """(3,) float: what a chip shows: an endless film, or 10 µm over white for a transparent one.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     if optics.flake == 0 and not optics.scatter_per_um.any():
         return linear_of_hex(WHITE_CARD)  # clear varnish: the card itself
     if is_clear(optics):
@@ -179,7 +222,13 @@ def swatch_rgb(optics: PaintOptics) -> Array:
 
 
 def contrast_ratio(optics: PaintOptics, film_um: float) -> float:
-    """Y over black by Y over white [-] of a dry film [µm]."""
+    """Y over black by Y over white [-] of a dry film [µm].
+
+    Parameters
+    ----------
+    optics : of the paint
+    film_um : float [µm], dry
+    """
     black, white = (
         luminance_of(
             outside_film(
@@ -199,7 +248,12 @@ def _cards() -> tuple[Array, Array]:
 
 
 def hiding_um(optics: PaintOptics) -> float:
-    """Dry film [µm] at which Y over black is 98 % of Y over white; 999 when it never is."""
+    """Dry film [µm] at which Y over black is 98 % of Y over white; 999 when it never is.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     low, high = 0.05, 999.0
     if contrast_ratio(optics, high) < HIDING_SHARE:
         return high
@@ -252,14 +306,26 @@ def paint_optics(masstone: str, *, opacity: str, finish: str = "matt") -> PaintO
 
 
 def metallic(masstone: str, *, finish: str = "satin") -> PaintOptics:
-    """A metallic paint: flake that closes with thickness; nothing else of it shows."""
+    """A metallic paint: flake that closes with thickness; nothing else of it shows.
+
+    Parameters
+    ----------
+    masstone : #rrggbb, in a thick film
+    finish : one of the finishes
+    """
     none = np.zeros(BANDS)
     seen = inside_film(spectrum_of_hex(masstone), finish)
     return PaintOptics(none, none, float(surface_of(finish)), flake=1.0, flake_inside=seen)
 
 
 def fluorescent(optics: PaintOptics, *, masstone: str, strength: float) -> PaintOptics:
-    """The paint with an emission of its own hue, `strength` 0 to 1."""
+    """The paint with an emission of its own hue, `strength` 0 to 1.
+
+    Parameters
+    ----------
+    optics : of the paint
+    masstone : #rrggbb, in a thick film
+    """
     rgb = linear_of_hex(masstone)
     own = rgb / max(float(rgb.max()), 1e-6)
     return replace(optics, emission=EMISSION * strength * own)
@@ -271,6 +337,7 @@ def covering_um(optics: PaintOptics, *, ground: Array) -> float:
     Parameters
     ----------
     ground : (12,) float [-], reflectance inside the binder
+    optics : of the paint
     """
     goal = lab_of(masstone_rgb(optics))
     x = np.geomspace(0.1, 1000.0, 400)

@@ -43,7 +43,14 @@ class Palette:
         drop: Sequence[float] | None = None,
         strength: Sequence[float] | None = None,
     ) -> Palette:
-        """A palette; equal drops and strengths when none are given."""
+        """A palette; equal drops and strengths when none are given.
+
+        Parameters
+        ----------
+        optics : of each paint
+        drop : (n,) float [µl], drop size of each; None for equal ones
+        strength : (n,) float, tinting strength of each; None for equal ones
+        """
         if any(o.flake > 0 for o in optics):
             raise IncompatibleError("Metal flake does not mix toward a colour; leave metals out.")
         n = len(optics)
@@ -58,7 +65,12 @@ class Palette:
         )
 
     def mix(self, paints: Sequence[int], drops: Sequence[float]) -> PaintOptics:
-        """The optics of one mix; drops need not be whole."""
+        """The optics of one mix; drops need not be whole.
+
+        Parameters
+        ----------
+        paints : (k,) int, places in the palette
+        """
         return mixed(
             [
                 Share(self.optics[i], d * self.drop[i], self.strength[i])
@@ -77,7 +89,12 @@ class Over:
 
 @lru_cache(maxsize=16)
 def compositions(paints: int, most_drops: int) -> tuple[tuple[int, ...], ...]:
-    """Drops of so many paints, at least one each, that are not the same mix in smaller numbers."""
+    """Drops of so many paints, at least one each, that are not the same mix in smaller numbers.
+
+    Parameters
+    ----------
+    most_drops : int, drops in all
+    """
     if paints == 1:
         return ((1,),)
     found: list[tuple[int, ...]] = []
@@ -95,7 +112,12 @@ def compositions(paints: int, most_drops: int) -> tuple[tuple[int, ...], ...]:
 
 
 def mix_rgb(optics: PaintOptics, over: Over | None) -> Array:
-    """(3,) float: linear sRGB of a mix, thick or as a film over a ground."""
+    """(3,) float: linear sRGB of a mix, thick or as a film over a ground.
+
+    Parameters
+    ----------
+    optics : of the paint
+    """
     inside = (
         masstone_inside(optics) if over is None else film_over(optics, over.ground, over.film_um)
     )

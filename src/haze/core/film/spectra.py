@@ -39,7 +39,12 @@ NEWTON_STEPS = 60
 
 
 def rgb_of(reflectance: ArrayLike) -> Array:
-    """Linear sRGB [-] of reflectances whose first axis is the twelve bands."""
+    """Linear sRGB [-] of reflectances whose first axis is the twelve bands.
+
+    Parameters
+    ----------
+    reflectance : (12, ...) float [0..1], by band
+    """
     bands = np.asarray(reflectance, dtype=np.float64)
     if bands.shape[0] != BANDS:
         raise OutOfRangeError(f"A spectrum has {BANDS} bands of 25 nm from 400 to 700 nm.")
@@ -47,7 +52,12 @@ def rgb_of(reflectance: ArrayLike) -> Array:
 
 
 def luminance_of(reflectance: ArrayLike) -> Array:
-    """CIE Y [-], 1 for a perfect white, of reflectances band-major."""
+    """CIE Y [-], 1 for a perfect white, of reflectances band-major.
+
+    Parameters
+    ----------
+    reflectance : (12, ...) float [0..1], by band
+    """
     return np.asarray(np.tensordot(LUMINANCE, rgb_of(reflectance), axes=(0, 0)))
 
 
@@ -56,6 +66,10 @@ def spectrum_of_rgb(linear_rgb: ArrayLike) -> Array:
 
     Minimises Σ(Δz)² for R = (tanh z + 1)/2 subject to AᵀR = rgb by Newton's method on the
     15 × 15 system of multipliers (Burns 2020, method LHTSS).
+
+    Parameters
+    ----------
+    linear_rgb : (..., 3) float [0..1], linear
     """
     goal = np.clip(np.asarray(linear_rgb, dtype=np.float64), FLOOR, CEILING)
     slope = np.zeros((BANDS, BANDS))
@@ -86,6 +100,11 @@ def _cached_spectrum(text: str) -> tuple[float, ...]:
 
 
 def spectrum_of_hex(text: str) -> Array:
-    """(12,) float [-]: reflectance of "#rrggbb"."""
+    """(12,) float [-]: reflectance of "#rrggbb".
+
+    Parameters
+    ----------
+    text : #rrggbb
+    """
     parse_hex(text)
     return np.array(_cached_spectrum(text.lower()))

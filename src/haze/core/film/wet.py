@@ -20,6 +20,7 @@ def wet_rgb(optics: PaintOptics, *, ground: Array, film_um: float, milky: bool =
     ground : (12,) float [-], inside the binder
     film_um : float [µm], the film it dries to
     milky : whether its binder is an emulsion that clears as it dries
+    optics : of the paint
     """
     added = MILKY_PER_UM if milky else 0.0
     wet = replace(optics, scatter_per_um=optics.scatter_per_um + added)

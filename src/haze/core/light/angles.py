@@ -45,7 +45,12 @@ class Angles:
 
 
 def residual_of(explained: float, norm2: float) -> float:
-    """‖fit − t‖ / ‖t‖ from the explained part of ‖t‖²."""
+    """‖fit − t‖ / ‖t‖ from the explained part of ‖t‖².
+
+    Parameters
+    ----------
+    norm2 : float, squared length of the target
+    """
     return float(np.sqrt(max(0.0, 1 - explained / norm2))) if norm2 > 0 else 0.0
 
 
@@ -59,6 +64,7 @@ def find_stations(
     atoms : of the piece
     target : (s,) float32, wanted deposit at the samples, not negative
     stations : int, 1 to 4
+    progress : told the share done, 0 to 1; None for silence
     """
     require_range("stations", stations, 1, MOST_STATIONS)
     norm2 = float(target.astype(np.float64) @ target)
@@ -96,6 +102,7 @@ def find_share(
     ----------
     wanted : float [-], share of the surface
     toward : (s,) float32, the light at the samples
+    atoms : the stations to choose from
     """
     require_range("cover_share", wanted, 0.01, 1.0)
     likeness = atoms.project(toward) / np.sqrt(np.diag(atoms.gram))

@@ -18,7 +18,13 @@ RIDGE = 1e-9
 
 
 def samples(area: Floats, counted: Mask, *, count: int = SAMPLES) -> Longs:
-    """Vertices that stand for equal shares of the counted surface, in order along it."""
+    """Vertices that stand for equal shares of the counted surface, in order along it.
+
+    Parameters
+    ----------
+    area : (n,) float [mesh unit²], of each vertex
+    count : int, how many
+    """
     weight = np.where(counted, area, 0.0).astype(np.float64)
     total = weight.sum()
     if total <= 0:
@@ -88,7 +94,12 @@ class Atoms:
         return out
 
     def project(self, target: Floats) -> Array:
-        """(atoms,) float: inner products with a wanted light given at the samples."""
+        """(atoms,) float: inner products with a wanted light given at the samples.
+
+        Parameters
+        ----------
+        target : (n,) float, what is wanted at each sample
+        """
         return np.asarray(self.lit @ target.astype(np.float32), dtype=np.float64)
 
 

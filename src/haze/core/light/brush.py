@@ -52,18 +52,33 @@ def grain(points: Floats, *, size: float) -> Floats:
 
 
 def dry_brushed(surface: Surface) -> Floats:
-    """(n,) float32: edges that face up, broken up where a dry brush skips."""
+    """(n,) float32: edges that face up, broken up where a dry brush skips.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     skips = 0.7 + 0.3 * grain(surface.mesh.vertices, size=0.7)
     return np.asarray(upper_edges(surface) * skips, dtype=np.float32)
 
 
 def edge_lines(surface: Surface) -> Floats:
-    """(n,) float32: only the sharpest of the edges that face up."""
+    """(n,) float32: only the sharpest of the edges that face up.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     return rise(upper_edges(surface), LINE_FROM, LINE_FULL)
 
 
 def chips(surface: Surface) -> Floats:
-    """(n,) float32: small hard-edged spots, most along edges."""
+    """(n,) float32: small hard-edged spots, most along edges.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     noise = grain(surface.mesh.vertices, size=CHIP_GRAIN)
     fine = grain(surface.mesh.vertices + np.float32(37), size=CHIP_GRAIN / 2.2)
     pull = CHIP_EDGE * upper_edges(surface) - 0.5 * CHIP_EDGE * 0.35
@@ -71,7 +86,12 @@ def chips(surface: Surface) -> Floats:
 
 
 def streaks(surface: Surface) -> Floats:
-    """(n,) float32: narrow stripes down the faces that stand upright."""
+    """(n,) float32: narrow stripes down the faces that stand upright.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     flat = surface.mesh.vertices[:, :2]
     stripe = rise(grain(flat, size=STREAK_WIDTH), STREAK_FROM, STREAK_FROM + 0.2)
     upright = 1.0 - rise(np.abs(surface.mesh.normals[:, 2]), 0.35, 0.7)
@@ -80,7 +100,12 @@ def streaks(surface: Surface) -> Floats:
 
 
 def rim(surface: Surface) -> Floats:
-    """(n,) float32: the upright band round the foot of the piece."""
+    """(n,) float32: the upright band round the foot of the piece.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     z = surface.mesh.vertices[:, 2]
     low, high = float(z.min()), float(z.max())
     band = z <= low + RIM_HEIGHT * (high - low)
@@ -102,6 +127,7 @@ def settled(film_um: Floats, *, cavity: Floats, area: Floats, gathers: float) ->
     film_um : (n,) float32, as it was laid on
     cavity : (n,) float32, 1 − mean visibility
     gathers : float, g
+    area : (n,) float [mesh unit²], of each vertex
     """
     deeper = film_um * (1 + np.float32(gathers) * cavity)
     volume = float((area * film_um).sum())

@@ -23,7 +23,12 @@ SPOT_SIGMAS = 4.0  # a spot is four sigma wide, as in the spray model
 
 
 def rise(value: Array | Floats, low: float, high: float) -> Floats:
-    """Smooth step from 0 at low to 1 at high."""
+    """Smooth step from 0 at low to 1 at high.
+
+    Parameters
+    ----------
+    value : (n,) float
+    """
     t = np.clip((value - low) / (high - low), 0.0, 1.0)
     return np.asarray(t * t * (3 - 2 * t), dtype=np.float32)
 
@@ -39,12 +44,22 @@ def round_glow(glow: Floats) -> Floats:
 
 
 def recesses(openness: Floats) -> Floats:
-    """(n,) float32: cavity = 1 − mean visibility, from where a recess begins."""
+    """(n,) float32: cavity = 1 − mean visibility, from where a recess begins.
+
+    Parameters
+    ----------
+    openness : (n,) float [0..1], share of the sky a point sees
+    """
     return rise(1.0 - openness, RECESS_FROM, RECESS_FULL)
 
 
 def upper_edges(surface: Surface) -> Floats:
-    """(n,) float32: edges that bulge outward and catch light from above."""
+    """(n,) float32: edges that bulge outward and catch light from above.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    """
     bend = surface.blurred(np.maximum(surface.bend, 0.0), sigma=EDGE_BLUR)
     facing_up = rise(surface.mesh.normals[:, 2], -0.2, 0.6)
     return rise(bend, 0.15 * EDGE_FULL, EDGE_FULL) * facing_up
@@ -57,6 +72,7 @@ def panel_middles(surface: Surface, *, margin: float) -> Floats:
     ----------
     margin : float [prepared units], how far from the border the colour is full; a panel narrower
         than that is full in its own middle
+    surface : the mesh as a surface to walk on
     """
     panel, _ = surface.panels
     inset = surface.inset
@@ -84,7 +100,13 @@ def ramp(points: Floats, *, start: Array, end: Array) -> Floats:
 
 
 def near_part(surface: Surface, inside: Mask, *, fade: float) -> Floats:
-    """(n,) float32: 1 on a part, falling to 0 over a distance along the surface beyond it."""
+    """(n,) float32: 1 on a part, falling to 0 over a distance along the surface beyond it.
+
+    Parameters
+    ----------
+    inside : (n,) bool, vertices of the part
+    fade : float [mesh unit], the way over which it fades
+    """
     if fade <= 0:
         return inside.astype(np.float32)
     return 1.0 - rise(surface.distance(inside, limit=fade), 0.0, fade)
@@ -102,7 +124,14 @@ class PanelFit:
 
 
 def panel_fit(surface: Surface, *, mm_per_unit: float, sigma_mm: float) -> PanelFit:
-    """Count the panels that are narrower than the spot; width is twice the deepest inset."""
+    """Count the panels that are narrower than the spot; width is twice the deepest inset.
+
+    Parameters
+    ----------
+    surface : the mesh as a surface to walk on
+    mm_per_unit : float [mm], length of a mesh unit
+    sigma_mm : float [mm], of the spray spot
+    """
     panel, _ = surface.panels
     count = int(panel.max()) + 1
     area = np.bincount(panel, weights=surface.mesh.vertex_area, minlength=count)
@@ -131,6 +160,7 @@ def landed(
     sigma : float [prepared units], footprint
     sees : (n,) float32, best cosine × unoccluded over the directions spray may come from
     members : (n,) bool, the only part that is there when it is sprayed; None for all
+    surface : the mesh as a surface to walk on
     """
     soft = np.clip(surface.blurred(field, sigma=sigma), 0.0, 1.0)
     if members is not None:

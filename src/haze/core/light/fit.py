@@ -49,6 +49,12 @@ def best_pair(gram: Array, b: Array, *, keep: int = 1) -> list[tuple[int, int]]:
 
     For a pair in closed form: x = G⁻¹b, explained = bᵀx. Where a weight would be negative the pair
     is no better than the other atom alone, which other pairs contain.
+
+    Parameters
+    ----------
+    gram : (m, m) float, products of every two atoms
+    b : (m,) float, each atom times the target
+    keep : int, how many to keep
     """
     n = len(b)
     if n == 1:
@@ -134,6 +140,9 @@ def sparse(
     Parameters
     ----------
     enough : float, the search ends when this much of ‖t‖² is explained
+    gram : (m, m) float, products of every two atoms
+    b : (m,) float, each atom times the target
+    progress : told the share done, 0 to 1; None for silence
     """
     if stations == 1:
         return [int(np.argmax(np.maximum(b, 0) ** 2 / np.diag(gram)))]
@@ -179,6 +188,11 @@ def nonnegative(gram: Array, b: Array, *, most: int = DENSE_ATOMS) -> Array:
     """(n,) float: minimiser of xᵀGx − 2bᵀx with x ≥ 0 (Lawson & Hanson on the Gram matrix).
 
     Stops when nothing could gain a noticeable share any more, or at `most` atoms.
+
+    Parameters
+    ----------
+    gram : (m, m) float, products of every two atoms
+    b : (m,) float, each atom times the target
     """
     x = np.zeros(len(b))
     active = np.zeros(0, dtype=np.int64)

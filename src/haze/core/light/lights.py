@@ -26,6 +26,10 @@ def sky(table: Table) -> Floats:
     """(n,) float32 [-]: light of an evenly bright dome; 1 on an open surface that faces up.
 
     E = Σ w · c over the upper half, divided by the same sum for a surface facing up.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
     """
     d, w = fibonacci_directions(table.shape[0]), voronoi_weights(table.shape[0])
     rows = np.flatnonzero(d[:, 2] > 0)
@@ -43,6 +47,7 @@ def glow_points(
     at : (3,) float, middle of a sphere or pool, one end of a strip
     to : (3,) float, the other end of a strip
     radius : float, of a sphere or pool, in the units of the points
+    shape : where it sits and how large
     """
     i = np.arange(GLOW_POINTS) + 0.5
     turn = np.pi * (1 + np.sqrt(5.0)) * i
@@ -79,6 +84,8 @@ def glow(
     radius, reach, clear : float, in prepared units; what stands within `clear` of the source (the
         housing of a lamp) throws no shadow
     members : (n,) bool, vertices that are lit; None for all
+    mesh : a prepared one
+    shape : where it sits and how large
     """
     points, faces = glow_points(shape, at, to, radius)
     kept = np.arange(len(mesh.vertices)) if members is None else np.flatnonzero(members)

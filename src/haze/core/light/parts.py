@@ -40,7 +40,13 @@ class PartShape:
 
 
 def part_of_vertices(mesh: PreparedMesh, parts: Sequence[PartShape]) -> Ints:
-    """(n,) int32: index of the part of each vertex; what no part names belongs to the first."""
+    """(n,) int32: index of the part of each vertex; what no part names belongs to the first.
+
+    Parameters
+    ----------
+    mesh : a prepared one
+    parts : of the piece
+    """
     out = np.zeros(len(mesh.vertices), dtype=np.int32)
     points = mesh.to_file(mesh.vertices.astype(np.float64)) if any(p.cuts for p in parts) else None
     for i, part in enumerate(parts):
@@ -53,7 +59,14 @@ def part_of_vertices(mesh: PreparedMesh, parts: Sequence[PartShape]) -> Ints:
 
 
 def members_together(part: Ints, parts: Sequence[PartShape], *, for_light: bool) -> list[Mask]:
-    """Masks of the vertices that are lit, or sprayed, together; every vertex is in one of them."""
+    """Masks of the vertices that are lit, or sprayed, together; every vertex is in one of them.
+
+    Parameters
+    ----------
+    part : (n,) int, part of each vertex
+    parts : of the piece
+    for_light : bool, true for what is lit together, false for what is sprayed together
+    """
     together = ("attached", "tacked") if for_light else ("attached",)
     joined = [i for i, p in enumerate(parts) if p.state in together]
     alone = [i for i in range(len(parts)) if i not in joined]
@@ -62,7 +75,13 @@ def members_together(part: Ints, parts: Sequence[PartShape], *, for_light: bool)
 
 
 def unreached(table: Bytes, rows: Longs) -> Mask:
-    """(n,) bool: seen by none of these directions with a cosine of at least .2."""
+    """(n,) bool: seen by none of these directions with a cosine of at least .2.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
+    rows : (k,) int, directions of the table
+    """
     if not len(rows):
         return np.ones(table.shape[1], dtype=bool)
     best = np.zeros(table.shape[1], dtype=np.uint8)
@@ -79,6 +98,7 @@ def newly_reached(mesh: PreparedMesh, *, members: Mask, asked: Mask, directions:
     members : (n,) bool, what blocks
     asked : (n,) bool, vertices that could not be reached so far
     directions : (k, 3) float, the directions spray may come from
+    mesh : a prepared one
     """
     scene = scene_of(mesh, members)
     origins = origins_of(mesh)
@@ -127,6 +147,9 @@ def gains(
     rows : directions that are not blocked
     directions : (k, 3) float, all of them
     counted : (n,) bool, what can be seen when all is together; the rest need not be painted
+    mesh : a prepared one
+    parts : of the piece
+    progress : told the share done, 0 to 1; None for silence
     """
     joined = [i for i, p in enumerate(parts) if p.state == "attached"]
     if len(joined) < 2:

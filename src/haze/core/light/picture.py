@@ -29,6 +29,8 @@ def picture(
     ----------
     colours : (n, 3) uint8, encoded sRGB per vertex
     azimuth_deg, elevation_deg : float [°], from where it is looked at
+    mesh : a prepared one
+    supersample : int, rays a pixel and axis
     """
     w, h = width * supersample, height * supersample
     toward = direction_of(azimuth_deg, elevation_deg)

@@ -80,7 +80,14 @@ def lobe(station: Station, *, count: int) -> Floats:
 
 
 def weighted_rows(table: Table, rows: Longs, weights: Floats) -> Floats:
-    """(n,) float32 [-]: Σ weight × row / 255, in tiles that stay in cache."""
+    """(n,) float32 [-]: Σ weight × row / 255, in tiles that stay in cache.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
+    rows : (k,) int, directions of the table
+    weights : (k,) float, summing to 1
+    """
     out = np.empty(table.shape[1], dtype=np.float32)
     scaled = (weights / 255.0).astype(np.float32)
     for start in range(0, table.shape[1], TILE):
@@ -90,13 +97,24 @@ def weighted_rows(table: Table, rows: Longs, weights: Floats) -> Floats:
 
 
 def deposit(table: Table, station: Station) -> Floats:
-    """(n,) float32 [-]: share of a square-on pass that lands at each vertex; passes not counted."""
+    """(n,) float32 [-]: share of a square-on pass that lands at each vertex; passes not counted.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
+    station : where the airbrush stands and how far it sweeps
+    """
     rows, weights = direction_weights(station)
     return weighted_rows(table, rows, weights)
 
 
 def ambient(table: Table) -> Floats:
-    """(n,) float32 [-]: mean cosine-weighted openness to all sides; 1 on a convex piece."""
+    """(n,) float32 [-]: mean cosine-weighted openness to all sides; 1 on a convex piece.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
+    """
     return 4.0 * weighted_rows(
         table, np.arange(table.shape[0]), voronoi_weights(table.shape[0]).astype(np.float32)
     )

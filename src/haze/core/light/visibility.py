@@ -42,6 +42,7 @@ def visibility_table(
         they receive, and the columns of the table are theirs in order; None for the whole mesh
     directions : (k, 3) float, unit; None for the standard set
     progress : called with the share done; returning False cancels (`CancelledError`)
+    threads : int, at most
     """
     d = fibonacci_directions() if directions is None else directions
     d32 = np.ascontiguousarray(d, dtype=np.float32)
@@ -82,6 +83,8 @@ def mean_visibility(
     ----------
     origins, normals : (n, 3) float32
     directions : (k, 3) float32, unit
+    scene : what blocks the rays
+    threads : int, at most
     """
     sums = [np.zeros(len(origins), dtype=np.float32) for _ in range(threads)]
 

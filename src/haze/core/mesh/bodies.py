@@ -19,7 +19,12 @@ SURE_WITHIN = 1e-4  # [units] at which a corner is as good as the old one
 
 
 def components(faces: Ints, vertices: int) -> Ints:
-    """(vertices,) int32: number of the connected piece each vertex belongs to."""
+    """(vertices,) int32: number of the connected piece each vertex belongs to.
+
+    Parameters
+    ----------
+    faces : (m, 3) int, corners of each triangle
+    """
     edges = np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]]])
     return np.asarray(connected_component_labels(edges, node_count=vertices), dtype=np.int32)
 
@@ -39,7 +44,15 @@ def body_of_vertices(faces: Ints, face_number: Ints, vertices: int) -> Ints:
 
 
 def carry_over(vertices: Array, faces: Ints, *, old_vertices: Array, old_body: Ints) -> Ints:
-    """(n,) int32: bodies of a changed mesh, by where most of each connected piece came from."""
+    """(n,) int32: bodies of a changed mesh, by where most of each connected piece came from.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
+    faces : (m, 3) int, corners of each triangle
+    old_vertices : (k, 3) float [mesh unit]
+    old_body : (k,) int, body of each old vertex
+    """
     label = components(faces, len(vertices))
     distance, nearest = cKDTree(old_vertices).query(vertices)
     found = old_body[nearest]

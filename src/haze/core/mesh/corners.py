@@ -20,6 +20,7 @@ def merge_corners(
     Parameters
     ----------
     within : float [-], step of the grid as a share of the size, at least a millionth
+    vertices : (n, 3) float [mesh unit]
     """
     span = float(np.max(np.ptp(vertices, axis=0)))
     grid = np.round((vertices - vertices.min(axis=0)) / (span * within)).astype(np.int64)
@@ -48,6 +49,10 @@ def joined_corners(vertices: Array, faces: Ints) -> tuple[Array, Ints, Ints]:
 
     A closed mesh has half as many corners as faces, a heap of loose triangles three times as many;
     loose ones are joined over growing gaps, and in the end until the mesh can be held.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
     """
     merged = merge_corners(vertices, faces)
     for within in LOOSE_GAPS:
@@ -59,7 +64,12 @@ def joined_corners(vertices: Array, faces: Ints) -> tuple[Array, Ints, Ints]:
 
 
 def drop_unused(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
-    """Drop vertices no face uses, keeping their order."""
+    """Drop vertices no face uses, keeping their order.
+
+    Parameters
+    ----------
+    faces : (m, 3) int, corners of each triangle
+    """
     used = np.zeros(len(vertices), dtype=bool)
     used[faces.ravel()] = True
     rank = np.cumsum(used) - 1

@@ -43,11 +43,21 @@ class PreparedMesh:
         return np.asarray(points @ self.frame[:, :3].T + self.frame[:, 3])
 
     def mm_per_unit(self, height_mm: float) -> float:
-        """Scale [mm per unit] for a true height."""
+        """Scale [mm per unit] for a true height.
+
+        Parameters
+        ----------
+        height_mm : float [mm], true height of the piece
+        """
         return height_mm / self.height
 
     def area_cm2(self, height_mm: float) -> float:
-        """Surface [cm²] of the mesh as read, for a true height."""
+        """Surface [cm²] of the mesh as read, for a true height.
+
+        Parameters
+        ----------
+        height_mm : float [mm], true height of the piece
+        """
         return self.raw_area * self.mm_per_unit(height_mm) ** 2 / 100.0
 
 
@@ -71,7 +81,13 @@ def require_usable(mesh: RawMesh) -> None:
 
 
 def vertex_normals(vertices: Array, faces: Ints) -> Array:
-    """(n, 3) float: area-weighted unit normals."""
+    """(n, 3) float: area-weighted unit normals.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
+    faces : (m, 3) int, corners of each triangle
+    """
     a, b, c = (vertices[faces[:, i]] for i in range(3))
     cross = np.cross(b - a, c - a)
     normals = np.zeros_like(vertices)
@@ -84,7 +100,12 @@ def vertex_normals(vertices: Array, faces: Ints) -> Array:
 
 
 def vertex_areas(vertices: Array, faces: Ints) -> Array:
-    """(n,) float: a third of the faces around each vertex."""
+    """(n,) float: a third of the faces around each vertex.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
+    """
     third = triangles.area(vertices[faces]) / 3.0
     return np.asarray(
         sum(np.bincount(faces[:, i], weights=third, minlength=len(vertices)) for i in range(3))

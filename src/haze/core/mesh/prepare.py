@@ -9,6 +9,7 @@ from __future__ import annotations
 import numpy as np
 from trimesh import triangles
 
+from haze.core.arrays import Array, Ints, Longs
 from haze.core.errors import MeshError
 from haze.core.mesh.bodies import body_of_vertices, carry_over
 from haze.core.mesh.corners import joined_corners, morton_order
@@ -20,7 +21,7 @@ from haze.core.mesh.mesh import (
     vertex_areas,
     vertex_normals,
 )
-from haze.core.mesh.refine import MOST_VERTICES, _simplify, split_long_edges
+from haze.core.mesh.refine import MOST_VERTICES, simplified, split_long_edges
 from haze.core.mesh.scale import DIAGONAL
 from haze.core.mesh.winding import face_outward
 from haze.core.progress import Progress, tell
@@ -29,6 +30,34 @@ ALGORITHM = 3  # part of every cache key: raise it when the output changes
 STOPPED = "Stopped before the surface was prepared."
 LEAST_VERTICES = 20_000
 LONGEST_EDGE = DIAGONAL / 75.0
+
+
+def _coarsened(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
+    """Fewer triangles where there are more than the sums need."""
+    if len(vertices) <= MOST_VERTICES:
+        return vertices, faces
+    return simplified(vertices, faces, MOST_VERTICES * 3 // 4)
+
+
+def _refined(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
+    """Long edges split until there are points enough to tell light from dark."""
+    longest = LONGEST_EDGE
+    for _ in range(4):
+        vertices, faces = split_long_edges(
+            vertices, faces, longest=longest, most_vertices=MOST_VERTICES
+        )
+        if len(vertices) >= LEAST_VERTICES:
+            break
+        longest *= 0.6
+    return vertices, faces
+
+
+def _renumbered(faces: Ints, order: Longs) -> Ints:
+    """Triangles over vertices in a new order; neighbours follow each other for the renderer."""
+    rank = np.empty_like(order)
+    rank[order] = np.arange(len(order))
+    renamed = rank[faces].astype(np.int32)
+    return renamed[np.argsort(renamed.min(axis=1), kind="stable")]
 
 
 def prepare(
@@ -44,6 +73,10 @@ def prepare(
     Parameters
     ----------
     progress : called with the share done; returning False cancels (`CancelledError`)
+    raw : as it was read
+    up : axis of the file that points up
+    show : side of the file that shows
+    turn_deg : float [°], further turn about the upright axis
 
     Raises
     ------
@@ -64,28 +97,15 @@ def prepare(
     raw_area = float(triangles.area(vertices[faces]).sum())
     body = body_of_vertices(faces, number, len(vertices))
     old_vertices = vertices
-    if len(vertices) > MOST_VERTICES:
-        vertices, faces = _simplify(vertices, faces, MOST_VERTICES * 3 // 4)
+    vertices, faces = _coarsened(vertices, faces)
     tell(progress, 0.8, STOPPED)
-    longest = LONGEST_EDGE
-    for _ in range(4):
-        vertices, faces = split_long_edges(
-            vertices, faces, longest=longest, most_vertices=MOST_VERTICES
-        )
-        if len(vertices) >= LEAST_VERTICES:
-            break
-        longest *= 0.6
+    vertices, faces = _refined(vertices, faces)
     height = float(np.ptp(vertices[:, 2]))
     if height < 1e-6 * DIAGONAL:
         raise MeshError("The mesh is flat along its up direction; choose another way up.")
     body = carry_over(vertices, faces, old_vertices=old_vertices, old_body=body)
     order = morton_order(vertices)
-    rank = np.empty_like(order)
-    rank[order] = np.arange(len(order))
-    body = body[order]
-    vertices, faces = vertices[order], rank[faces].astype(np.int32)
-    # neighbouring faces follow each other too, so that a renderer meets each vertex once
-    faces = faces[np.argsort(faces.min(axis=1), kind="stable")]
+    vertices, faces, body = vertices[order], _renumbered(faces, order), body[order]
     return PreparedMesh(
         vertices=vertices.astype(np.float32),
         faces=np.ascontiguousarray(faces),

@@ -18,6 +18,12 @@ def split_long_edges(
 
     Each round splits every long edge of the mesh once, so neighbours stay joined; it stops when
     no edge is long or the vertex budget is used up.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
+    faces : (m, 3) int, corners of each triangle
+    most_vertices : int, where splitting ends
     """
     for _ in range(24):
         edges = np.sort(faces[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2), axis=1).astype(np.int64)
@@ -70,7 +76,15 @@ def _refine(vertices: Array, faces: Ints, middles: Longs) -> Ints:
     return np.concatenate(parts).astype(np.int32)
 
 
-def _simplify(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array, Ints]:
+def simplified(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array, Ints]:
+    """Fewer triangles with the same form, by quadric decimation.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
+    faces : (m, 3) int, corners of each triangle
+    most_vertices : int, how many may stay
+    """
     # quadric decimation keeps about two faces a vertex
     target = 1.0 - 2.0 * most_vertices / len(faces)
     if target <= 0:

@@ -90,7 +90,12 @@ class Surface:
         return np.asarray(out, dtype=np.float32)
 
     def distance(self, seeds: Mask, *, limit: float = np.inf) -> Floats:
-        """(n,) float32: distance along the surface to the nearest seed, at most `limit`."""
+        """(n,) float32: distance along the surface to the nearest seed, at most `limit`.
+
+        Parameters
+        ----------
+        seeds : (n,) bool, where the way begins
+        """
         index = np.flatnonzero(seeds)
         if not len(index):
             return np.full(self._n, limit, dtype=np.float32)

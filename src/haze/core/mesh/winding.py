@@ -42,6 +42,10 @@ def agree(faces: Ints) -> tuple[Ints, Longs]:
 
     Every face is a node twice, as it is and turned over; an edge joins the nodes that agree. What
     hangs together with the lowest face of a patch as it is, stays; the rest of it is turned.
+
+    Parameters
+    ----------
+    faces : (m, 3) int, corners of each triangle
     """
     count = len(faces)
     a, b, alike = shared_edges(faces)
@@ -76,6 +80,10 @@ def vote(vertices: Array, faces: Ints, patch: Longs) -> Mask:
 
     Rays leave sampled faces to both sides; the side from which more of them get away is out. A
     patch that no ray leaves (a buried shell) goes by the volume it encloses.
+
+    Parameters
+    ----------
+    vertices : (n, 3) float [mesh unit]
     """
     patches = int(patch.max()) + 1
     a, b, c = (vertices[faces[:, i]] for i in range(3))

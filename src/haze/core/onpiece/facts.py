@@ -50,7 +50,12 @@ class Facts:
         return lightness_of(np.clip(self.rgb[after], 0, 1) @ LUMINANCE)
 
     def mean_rgb(self, after: int, where: Mask) -> Array:
-        """(3,) float: mean colour of some samples after so many steps; of all when none."""
+        """(3,) float: mean colour of some samples after so many steps; of all when none.
+
+        Parameters
+        ----------
+        where : (n,) bool, samples to take
+        """
         rows = self.rgb[after][where] if where.any() else self.rgb[after]
         return np.asarray(np.clip(rows.mean(axis=0), 0, 1), dtype=np.float64)
 

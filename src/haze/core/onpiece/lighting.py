@@ -125,6 +125,10 @@ def stage_light(table: Table, *, area: Floats, show: Mask) -> KeyLight:
 
     Of all directions in front and above, the one with the widest spread of values on the show side
     (area-weighted standard deviation) that still lights a good part of it.
+
+    Parameters
+    ----------
+    table : visibility by direction and vertex
     """
     azimuth, elevation = angles_of(fibonacci_directions(table.shape[0]))
     signed = np.array([signed_azimuth(a) for a in azimuth.tolist()])
@@ -160,7 +164,12 @@ def total_value(lights: Sequence[Light], values: Mapping[str, Floats]) -> Floats
 
 
 def total_colour(lights: Sequence[Light], values: Mapping[str, Floats]) -> Floats:
-    """(3, n) float32: linear light of all lights together on a light matt surface."""
+    """(3, n) float32: linear light of all lights together on a light matt surface.
+
+    Parameters
+    ----------
+    values : (n,) float [0..1] by light
+    """
     total: Floats | None = None
     for light in lights:
         tint = decode_srgb(parse_hex(light.colour)).astype(np.float32)
@@ -181,7 +190,13 @@ class Shares:
 
 
 def shares(value: Floats, *, area: Floats, counted: Mask) -> Shares:
-    """How much of the counted surface a light leaves lit, half lit and dark."""
+    """How much of the counted surface a light leaves lit, half lit and dark.
+
+    Parameters
+    ----------
+    value : (n,) float [0..1], of the light
+    area : (n,) float [mesh unit²], of each vertex
+    """
     lit = share(value >= LIT_ABOVE, area=area, counted=counted)
     dark = share(value < DARK_BELOW, area=area, counted=counted)
     return Shares(lit, max(0.0, 1.0 - lit - dark), dark)
@@ -198,7 +213,15 @@ class Meeting:
 
 
 def meeting(first: Floats, second: Floats, *, area: Floats, counted: Mask) -> Meeting:
-    """Where two lights meet, and which surface gets neither."""
+    """Where two lights meet, and which surface gets neither.
+
+    Parameters
+    ----------
+    first : (n,) float [0..1], value of the first light
+    second : (n,) float [0..1], value of the second light
+    area : (n,) float [mesh unit²], of each vertex
+    counted : (n,) bool, vertices that take part
+    """
     a, b = first >= FELT_ABOVE, second >= FELT_ABOVE
     return Meeting(
         both=share(a & b, area=area, counted=counted),

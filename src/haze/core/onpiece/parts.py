@@ -23,7 +23,12 @@ MUCH_LESS = 0.6  # of the other side's film
 
 
 def parts_of(piece: Piece, mesh: PreparedMesh) -> list[Part]:
-    """The parts of a piece; without any named, one for each body, tiny ones with the next."""
+    """The parts of a piece; without any named, one for each body, tiny ones with the next.
+
+    Parameters
+    ----------
+    mesh : a prepared one
+    """
     if piece.parts:
         return list(piece.parts)
     found = groups(mesh.vertices.astype(np.float64), mesh.body, mesh.vertex_area)
@@ -63,6 +68,12 @@ def mirrored(mesh: PreparedMesh, part: Ints, count: int) -> list[Pair]:
 
     A vehicle often shows its side, so the mirror may stand across or along the show side; it must
     pass near the middle of the piece, and the two must lie apart.
+
+    Parameters
+    ----------
+    mesh : a prepared one
+    part : (n,) int, part of each vertex
+    count : int, how many
     """
     boxes: list[tuple[Floats, Floats, float]] = []
     for i in range(count):
@@ -116,7 +127,13 @@ class Uneven:
 
 
 def uneven(film_um: Floats, *, area: Floats, part: Ints, pairs: Sequence[Pair]) -> list[Uneven]:
-    """Mirrored pairs of which one part got less than six tenths of the other's mean film."""
+    """Mirrored pairs of which one part got less than six tenths of the other's mean film.
+
+    Parameters
+    ----------
+    film_um : (n,) float [µm], dry
+    area : (n,) float [mesh unit²], of each vertex
+    """
     out = []
     for pair in pairs:
         mean = []

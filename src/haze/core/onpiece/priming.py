@@ -92,6 +92,7 @@ def spot_grain(
     droplet_um : float [µm], mean droplet in flight
     dry_share : float [-], solids by volume
     splat : float [-], splat over droplet diameter
+    optics : of the paint
     """
     solid = np.pi / 6 * droplet_um**3 * dry_share
     spot = np.pi / 4 * ((EYE_MM * 1e3) ** 2 + (splat * droplet_um) ** 2)
@@ -212,7 +213,12 @@ def dry_brush_minutes(ground_min: float, *, copies: int) -> float:
 
 
 def smooth_words(grain: float) -> str:
-    """How the step from dark to light looks."""
+    """How the step from dark to light looks.
+
+    Parameters
+    ----------
+    grain : float [L*], spread of lightness from spot to spot
+    """
     if grain < SMOOTH_BELOW:
         return "smooth"
     return "visible grain" if grain < ROUGH_ABOVE else "coarse grain"

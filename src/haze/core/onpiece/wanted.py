@@ -34,6 +34,7 @@ def lightness_range(
     ----------
     below : (n,) float32 [L*], surface under the first light coat
     weight : (n,) float32, area
+    tones : (k,) float [L*], of the paints
     """
     dark = float(np.quantile(below, DARK_END, weights=weight, method="inverted_cdf"))
     light = max(tones, default=dark)
@@ -41,7 +42,13 @@ def lightness_range(
 
 
 def wanted_lightness(value: Floats, *, dark: float, light: float) -> Floats:
-    """(n,) float32 [L*]: what the light asks for."""
+    """(n,) float32 [L*]: what the light asks for.
+
+    Parameters
+    ----------
+    value : (n,) float [0..1], of the light
+    dark : float [L*], where no light falls
+    """
     return np.asarray(dark + value * np.float32(light - dark), dtype=np.float32)
 
 
@@ -55,6 +62,7 @@ def film_for(optics: PaintOptics, *, inside: Floats, lightness: Floats) -> Float
     ----------
     inside : (12, n) float32 [-], reflectance inside the binder below
     lightness : (n,) float32 [L*], wanted
+    optics : of the paint
     """
     middle = np.asarray(inside, dtype=np.float64).mean(axis=1)
     most = float(np.clip(covering_um(optics, ground=middle), LEAST_COVER_UM, MOST_COVER_UM))
@@ -81,6 +89,12 @@ def visibility_of_film(optics: PaintOptics, *, inside: Floats, film_um: Floats) 
 
     The slope of lightness over film around the wanted film: where a film covers already, or makes
     nothing lighter, it matters little what it is.
+
+    Parameters
+    ----------
+    optics : of the paint
+    inside : (12, n) float [0..1], reflectance within the film below
+    film_um : (n,) float [µm], dry
     """
     step = np.float32(SLOPE_STEP_UM)
 

@@ -106,7 +106,12 @@ def coat_cautions(coat: Coat) -> list[Caution]:
 
 
 def plan_cautions(plan: Plan) -> list[Caution]:
-    """All cautions of a session, each once, the gravest first."""
+    """All cautions of a session, each once, the gravest first.
+
+    Parameters
+    ----------
+    plan : with all its steps
+    """
     return _once([*(c for step in plan.coats for c in step_cautions(step)), AIR, HOME, LABEL])
 
 

@@ -35,7 +35,11 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """A rule: how it looks at a plan, and how it mends one at a step."""
+    """A rule: how it looks at a plan, and how it mends one at a step.
+
+    `look(plan, facts)` is given the plan and what it does at samples of equal area;
+    `fix(plan, step, stock)` the plan, the identity of the step, and what the painter owns.
+    """
 
     id: str
     look: Callable[[Plan, Facts], Iterator[Finding]]

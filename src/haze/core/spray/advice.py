@@ -69,7 +69,12 @@ class Advice:
 
 
 def verdict(outcome: Outcome) -> tuple[str, str | None]:
-    """`clean`, `mind` or `stop`, and the risk that limits (None when clean)."""
+    """`clean`, `mind` or `stop`, and the risk that limits (None when clean).
+
+    Parameters
+    ----------
+    outcome : what the setting does
+    """
     risks = {name: float(getattr(outcome, name)) for name in RISKS}
     limiting = max(risks, key=lambda name: risks[name])
     worst = risks[limiting]

@@ -17,7 +17,14 @@ from haze.core.spray.rheology import Mixture
 
 
 def sauter_mean_um(mixture: Mixture, *, flow_ml_min: Array, air: Air) -> Array:
-    """Volume-to-surface mean droplet diameter [µm]."""
+    """Volume-to-surface mean droplet diameter [µm].
+
+    Parameters
+    ----------
+    mixture : thinned paint
+    flow_ml_min : (...) float [ml/min], of paint
+    air : air through the nozzle at that pressure
+    """
     sigma = mixture.surface_tension_mn_m
     rho = mixture.density_kg_m3 / 1000.0
     poise = mixture.viscosity_mpa_s / 100.0
@@ -29,18 +36,35 @@ def sauter_mean_um(mixture: Mixture, *, flow_ml_min: Array, air: Air) -> Array:
 
 
 def characteristic_um(sauter_um: Array) -> Array:
-    """Rosin–Rammler size X [µm] with the given Sauter mean: X = D32·Γ(1 − 1/q)."""
+    """Rosin–Rammler size X [µm] with the given Sauter mean: X = D32·Γ(1 − 1/q).
+
+    Parameters
+    ----------
+    sauter_um : (...) float [µm], Sauter mean
+    """
     return np.asarray(sauter_um * gamma(1.0 - 1.0 / constant("rosin_rammler_q")))
 
 
 def volume_below(diameter_um: Array, *, characteristic: Array) -> Array:
-    """Share of spray volume in droplets smaller than a diameter [µm]."""
+    """Share of spray volume in droplets smaller than a diameter [µm].
+
+    Parameters
+    ----------
+    diameter_um : (...) float [µm]
+    characteristic : (...) float [µm], the size that 63 % of the volume is finer than
+    """
     q = constant("rosin_rammler_q")
     return np.asarray(1.0 - np.exp(-((diameter_um / characteristic) ** q)))
 
 
 def largest_stable_um(mixture: Mixture, *, air_speed_m_s: Array) -> Array:
-    """Largest droplet [µm] that survives the jet: We = 12 (1 + 1.077 Oh^1.6)."""
+    """Largest droplet [µm] that survives the jet: We = 12 (1 + 1.077 Oh^1.6).
+
+    Parameters
+    ----------
+    mixture : thinned paint
+    air_speed_m_s : (...) float [m/s], of the air against the drop
+    """
     sigma = mixture.surface_tension_mn_m * 1e-3
     rho = mixture.density_kg_m3
     inviscid = 12.0 * sigma / (constant("air_density") * np.maximum(air_speed_m_s, 1.0) ** 2)

@@ -160,7 +160,12 @@ NEEDLE_OPENINGS = (0.0, 0.32, 0.52, 1.0)
 
 
 def constant(name: str) -> float:
-    """Value of a named constant in its table unit."""
+    """Value of a named constant in its table unit.
+
+    Parameters
+    ----------
+    name : as it stands in the table
+    """
     return CONSTANTS[name].value
 
 

@@ -20,12 +20,23 @@ WATER_KG_M3 = 1000.0
 
 
 def saturation_pa(temperature_c: Array) -> Array:
-    """Vapour pressure of water [Pa] (Magnus form, Alduchov & Eskridge 1996)."""
+    """Vapour pressure of water [Pa] (Magnus form, Alduchov & Eskridge 1996).
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    """
     return np.asarray(610.94 * np.exp(17.625 * temperature_c / (temperature_c + 243.04)))
 
 
 def wet_bulb_c(temperature_c: Array, *, humidity_pct: Array) -> Array:
-    """Wet-bulb temperature [°C] by bisection of the psychrometric equation."""
+    """Wet-bulb temperature [°C] by bisection of the psychrometric equation.
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     vapour = saturation_pa(temperature_c) * humidity_pct / 100.0
     low = np.broadcast_to(-30.0, np.broadcast(temperature_c, vapour).shape)
     high = np.broadcast_to(temperature_c, low.shape)
@@ -37,13 +48,24 @@ def wet_bulb_c(temperature_c: Array, *, humidity_pct: Array) -> Array:
 
 
 def vapour_diffusivity_m2_s(temperature_c: Array) -> Array:
-    """Diffusivity of water vapour in air [m²/s]."""
+    """Diffusivity of water vapour in air [m²/s].
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    """
     kelvin = celsius_to_kelvin(temperature_c)  # type: ignore[arg-type]
     return np.asarray(2.42e-5 * (kelvin / 293.15) ** 1.81)
 
 
 def spalding_number(temperature_c: Array, *, humidity_pct: Array) -> Array:
-    """Mass transfer number B [-] of water at its wet bulb in this room."""
+    """Mass transfer number B [-] of water at its wet bulb in this room.
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     ambient = constant("ambient_kpa") * 1e3
     bulb = wet_bulb_c(temperature_c, humidity_pct=humidity_pct)
     y_s = WATER_KG_MOL_RATIO * saturation_pa(bulb) / ambient
@@ -52,25 +74,50 @@ def spalding_number(temperature_c: Array, *, humidity_pct: Array) -> Array:
 
 
 def droplet_rate_um2_s(temperature_c: Array, *, humidity_pct: Array) -> Array:
-    """K of the d² law for water [µm²/s]: d² falls by K every second."""
+    """K of the d² law for water [µm²/s]: d² falls by K every second.
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     b = spalding_number(temperature_c, humidity_pct=humidity_pct)
     d = vapour_diffusivity_m2_s(temperature_c)
     return np.asarray(8 * constant("air_density") * d / WATER_KG_M3 * np.log1p(b) * 1e12)
 
 
 def flight_time_s(centre_speed: Array, *, distance_mm: Array) -> Array:
-    """Time [s] in the jet: centre speed falls as 1/x, so t = x / (2·U_c(x))."""
+    """Time [s] in the jet: centre speed falls as 1/x, so t = x / (2·U_c(x)).
+
+    Parameters
+    ----------
+    centre_speed : (...) float [m/s], of the jet on its axis
+    distance_mm : (...) float [mm], nozzle to surface
+    """
     return np.asarray(distance_mm * 1e-3 / (2 * np.maximum(centre_speed, 1e-6)))
 
 
 def half_dried_um(rate_um2_s: Array, *, time_s: Array, dry_share: Array) -> Array:
-    """Largest droplet [µm] that has lost half its liquid after a time."""
+    """Largest droplet [µm] that has lost half its liquid after a time.
+
+    Parameters
+    ----------
+    rate_um2_s : (...) float [µm²/s], loss of squared diameter
+    time_s : (...) float [s], in flight
+    dry_share : (...) float [-], of the wet volume that stays
+    """
     left = (1 - 0.5 * (1 - dry_share)) ** (2 / 3)
     return np.asarray(np.sqrt(rate_um2_s * time_s / np.maximum(1 - left, 1e-9)))
 
 
 def still_film_rate_um_s(temperature_c: Array, *, humidity_pct: Array) -> Array:
-    """Water lost by a film in a quiet room [µm/s]: laminar plate in a slow draught."""
+    """Water lost by a film in a quiet room [µm/s]: laminar plate in a slow draught.
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     d = vapour_diffusivity_m2_s(temperature_c)
     length, draught = constant("plate_mm") * 1e-3, constant("still_air_m_s")
     nu = constant("air_viscosity") / constant("air_density")
@@ -82,7 +129,14 @@ def still_film_rate_um_s(temperature_c: Array, *, humidity_pct: Array) -> Array:
 def blown_film_rate_um_s(
     momentum_m2_s: Array, *, temperature_c: Array, humidity_pct: Array
 ) -> Array:
-    """Water lost by a film under the bare air of the airbrush [µm/s]: stagnation flow."""
+    """Water lost by a film under the bare air of the airbrush [µm/s]: stagnation flow.
+
+    Parameters
+    ----------
+    momentum_m2_s : (...) float [m²/s], kinematic, of the jet: speed × half radius
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     distance = np.asarray(constant("blow_distance_mm"))
     speed = constant("jet_decay") * momentum_m2_s / (distance * 1e-3)
     strain = speed / (2 * half_radius_m(distance))

@@ -22,20 +22,40 @@ def standing_film_um(wet_um: Array, *, passes: Array, mobile_share: Array) -> Ar
     """Wet film [µm] that can still creep after the last pass of a burst.
 
     Each rest leaves `mobile_share` of what stood before: a geometric sum.
+
+    Parameters
+    ----------
+    wet_um : (...) float [µm], of one pass
+    passes : (...) float, over the same place
     """
     c = np.clip(mobile_share, 0.0, 1.0 - 1e-9)
     return np.asarray(wet_um * (1.0 - c**passes) / (1.0 - c))
 
 
 def mobile_share(wet_um: Array, *, dry_share: Array, rate_um_s: Array, rest_s: Array) -> Array:
-    """Share [-] of a pass that has not gelled after a rest."""
+    """Share [-] of a pass that has not gelled after a rest.
+
+    Parameters
+    ----------
+    wet_um : (...) float [µm], of one pass
+    dry_share : (...) float [-], of the wet volume that stays
+    rate_um_s : (...) float [µm/s], loss of film
+    rest_s : (...) float [s], between passes
+    """
     liquid = np.maximum(wet_um * (1.0 - dry_share), EPS)
     lost = rate_um_s * rest_s / (constant("gel_loss") * liquid)
     return np.asarray(np.clip(1.0 - lost, 0.0, 1.0))
 
 
 def free_length_m(splat_um: Array, *, coverage: Array, distance_mm: Array) -> Array:
-    """Length [m] over which wet paint is connected: a splat, or past percolation the footprint."""
+    """Length [m] over which wet paint is connected: a splat, or past percolation the footprint.
+
+    Parameters
+    ----------
+    splat_um : (...) float [µm], diameter on the surface
+    coverage : (...) float [-], mean number of splats over a point
+    distance_mm : (...) float [mm], nozzle to surface
+    """
     x = np.clip((coverage - constant("percolation_cover")) / PERCOLATION_SOFTNESS, -40, 40)
     joined = 1.0 / (1.0 + np.exp(-x))
     foot = np.minimum(4 * footprint_sigma_mm(distance_mm), constant("longest_face_mm")) * 1e-3
@@ -53,7 +73,18 @@ def spider_number(
     distance_mm: Array,
     speed_mm_s: Array,
 ) -> Array:
-    """Creep during the dwell of a stroke over the rivulet wavelength [-]; 1 is a spider."""
+    """Creep during the dwell of a stroke over the rivulet wavelength [-]; 1 is a spider.
+
+    Parameters
+    ----------
+    mixture : thinned paint
+    standing_um : (...) float [µm], wet film that has not dried
+    free_length : (...) float [m], the way wet paint can run before it meets dry surface
+    momentum_m2_s : (...) float [m²/s], kinematic, of the jet: speed × half radius
+    centre_speed : (...) float [m/s], of the jet on its axis
+    distance_mm : (...) float [mm], nozzle to surface
+    speed_mm_s : (...) float [mm/s], of the hand
+    """
     rho_air = constant("air_density")
     nu = constant("air_viscosity") / rho_air
     x = distance_mm * 1e-3
@@ -77,7 +108,14 @@ def spider_number(
 
 
 def run_number(mixture: Mixture, *, standing_um: Array, free_length: Array) -> Array:
-    """Weight of the wet film over what pins it [-]; 1 is a run on an upright face."""
+    """Weight of the wet film over what pins it [-]; 1 is a run on an upright face.
+
+    Parameters
+    ----------
+    mixture : thinned paint
+    standing_um : (...) float [µm], wet film that has not dried
+    free_length : (...) float [m], the way wet paint can run before it meets dry surface
+    """
     gamma = mixture.surface_tension_mn_m * 1e-3
     weight = mixture.density_kg_m3 * GRAVITY * standing_um * 1e-6 * free_length
     return np.asarray(weight / (gamma * constant("pinning")))

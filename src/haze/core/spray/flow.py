@@ -22,6 +22,10 @@ def needle_gap_mm(trigger: Array, *, needle_mm: Array) -> Array:
 
     gap = opening(trigger) · sqrt(R·taper), at most the nozzle radius R; the opening follows the
     judged two-taper table, so that .15 passes what a straight taper would pass at about .3.
+
+    Parameters
+    ----------
+    needle_mm : (...) float [mm], bore of the nozzle
     """
     radius = needle_mm / 2.0
     opening = np.interp(trigger, TRIGGER_STOPS, NEEDLE_OPENINGS)
@@ -29,7 +33,13 @@ def needle_gap_mm(trigger: Array, *, needle_mm: Array) -> Array:
 
 
 def annulus_factor(outer: Array, inner: Array) -> Array:
-    """G of laminar annular flow: R1⁴ − R2⁴ − (R1² − R2²)²/ln(R1/R2), 0 for no gap [m⁴]."""
+    """G of laminar annular flow: R1⁴ − R2⁴ − (R1² − R2²)²/ln(R1/R2), 0 for no gap [m⁴].
+
+    Parameters
+    ----------
+    outer : (...) float [m], radius of the nozzle
+    inner : (...) float [m], radius of the needle in the gap
+    """
     ratio = np.maximum(inner / outer, 1e-9)
     log = np.maximum(-np.log(np.minimum(ratio, 1 - 1e-12)), EPS)
     g = outer**4 - inner**4 - (outer**2 - inner**2) ** 2 / log

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from haze.core.arrays import Array
-from haze.core.spray.air import air_through_nozzle
+from haze.core.spray.air import Air, air_through_nozzle
 from haze.core.spray.atomise import (
     characteristic_um,
     largest_stable_um,
@@ -76,13 +76,92 @@ class Outcome:
 
 
 def drying_rate(temperature_c: Array, *, humidity_pct: Array) -> Array:
-    """Drying speed of a room relative to 20 °C and 50 % humidity [-]."""
+    """Drying speed of a room relative to 20 °C and 50 % humidity [-].
+
+    Parameters
+    ----------
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    """
     here = still_film_rate_um_s(np.asarray(temperature_c), humidity_pct=np.asarray(humidity_pct))
     return np.asarray(here / still_film_rate_um_s(np.asarray(20.0), humidity_pct=np.asarray(50.0)))
 
 
+@dataclass(frozen=True, slots=True)
+class _Spray:
+    """What leaves the airbrush and lands in one pass, in the units of `Outcome`.
+
+    `sizes` (k, ...) are droplet diameters [µm] of equal volume, `characteristic` their
+    Rosin–Rammler size [µm], `centre` the speed [m/s] of the jet where it lands, `splat` a splat's
+    diameter over its droplet's.
+    """
+
+    mixture: Mixture
+    air: Air
+    flow: Array
+    sauter: Array
+    sizes: Array
+    characteristic: Array
+    centre: Array
+    transfer: Array
+    wet: Array
+    splat: Array
+
+
+@dataclass(frozen=True, slots=True)
+class _Film:
+    """The wet film of all passes [µm], and how fast films dry in still and in blown air [µm/s]."""
+
+    standing: Array
+    still: Array
+    blown: Array
+
+
 def spray(s: Setting) -> Outcome:
-    """Outcome of every setting in `s` (models.md A1–A8); no loops over settings."""
+    """Outcome of every setting in `s` (models.md A1–A8); no loops over settings.
+
+    Parameters
+    ----------
+    s : one setting, or many whose members broadcast together
+    """
+    one = _one_pass(s)
+    mixture, wet, sauter = one.mixture, one.wet, one.sauter
+    film = _film_of_passes(s, one)
+    tip = tip_life_min(
+        volatility=mixture.volatility,
+        thinner_parts=s.thinner_parts,
+        flow_aid_parts=s.flow_aid_parts,
+        dry_rate=drying_rate(s.temperature_c, humidity_pct=s.humidity_pct),
+    )
+    no_flow = _no_flow(s, mixture=mixture, flow=one.flow, air_speed=one.air.speed_m_s, tip_min=tip)
+    liquid = constant("touch_dry_loss") * film.standing * (1 - mixture.dry_share)
+    out = np.broadcast(film.standing, tip, no_flow).shape
+
+    def full(a: Array) -> Array:
+        return np.broadcast_to(a, out)
+
+    return Outcome(
+        viscosity_mpa_s=full(mixture.viscosity_mpa_s),
+        air_l_min=full(one.air.volume_l_min),
+        flow_ml_min=full(one.flow),
+        droplet_um=full(sauter),
+        footprint_mm=full(4 * footprint_sigma_mm(s.distance_mm)),
+        transfer=full(one.transfer),
+        wet_film_um=full(wet),
+        dry_film_um=full(wet * mixture.dry_share),
+        spiders=full(_spiders(s, one, film.standing)),
+        specks=full(_specks(s, one)),
+        dust=full(_dust(s, one)),
+        no_flow=full(no_flow),
+        touch_dry_still_s=full(liquid / film.still),
+        touch_dry_blown_s=full(liquid / film.blown),
+        tip_dry_min=full(tip),
+        # a droplet's volume over its splat's area
+        splat_dry_um=full(sauter * mixture.dry_share / (1.5 * one.splat**2)),
+    )
+
+
+def _one_pass(s: Setting) -> _Spray:
     mixture = mix(
         s.paint,
         thinner=s.thinner,
@@ -96,9 +175,9 @@ def spray(s: Setting) -> Outcome:
     )
     sauter = sauter_mean_um(mixture, flow_ml_min=flow, air=air)
     centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
-    scale = characteristic_um(sauter)
-    shape = np.broadcast(scale, centre).shape
-    sizes = scale * (-np.log(1 - QUANTILES.reshape((-1,) + (1,) * len(shape)))) ** (
+    characteristic = characteristic_um(sauter)
+    shape = np.broadcast(characteristic, centre).shape
+    sizes = characteristic * (-np.log(1 - QUANTILES.reshape((-1,) + (1,) * len(shape)))) ** (
         1 / constant("rosin_rammler_q")
     )
     landed = impaction(
@@ -109,88 +188,72 @@ def spray(s: Setting) -> Outcome:
     )
     transfer = landed.mean(axis=0)
     wet = wet_film_um(flow, transfer=transfer, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
-    still = mixture.volatility * still_film_rate_um_s(s.temperature_c, humidity_pct=s.humidity_pct)
-    blown = mixture.volatility * blown_film_rate_um_s(
-        air.momentum_m2_s, temperature_c=s.temperature_c, humidity_pct=s.humidity_pct
-    )
-    rate = np.where(s.blown > 0.5, blown, still)
-    share = mobile_share(
-        wet, dry_share=mixture.dry_share, rate_um_s=rate, rest_s=s.rest_s + PASS_PAUSE_S
-    )
-    standing = standing_film_um(wet, passes=s.passes, mobile_share=share)
     splat = splat_factor(mixture, diameter_um=sauter, speed_m_s=centre)
-    # spiders and runs
+    return _Spray(mixture, air, flow, sauter, sizes, characteristic, centre, transfer, wet, splat)
+
+
+def _film_of_passes(s: Setting, one: _Spray) -> _Film:
+    volatility = one.mixture.volatility
+    still = volatility * still_film_rate_um_s(s.temperature_c, humidity_pct=s.humidity_pct)
+    blown = volatility * blown_film_rate_um_s(
+        one.air.momentum_m2_s, temperature_c=s.temperature_c, humidity_pct=s.humidity_pct
+    )
+    share = mobile_share(
+        one.wet,
+        dry_share=one.mixture.dry_share,
+        rate_um_s=np.where(s.blown > 0.5, blown, still),
+        rest_s=s.rest_s + PASS_PAUSE_S,
+    )
+    standing = standing_film_um(one.wet, passes=s.passes, mobile_share=share)
+    return _Film(standing, still, blown)
+
+
+def _spiders(s: Setting, one: _Spray, standing: Array) -> Array:
+    """Risk that the standing film is pushed along by the jet, or runs."""
     free = free_length_m(
-        splat * sauter,
-        coverage=droplet_cover(standing, sauter_um=sauter, splat=splat),
+        one.splat * one.sauter,
+        coverage=droplet_cover(standing, sauter_um=one.sauter, splat=one.splat),
         distance_mm=s.distance_mm,
     )
     creep = spider_number(
-        mixture,
+        one.mixture,
         standing_um=standing,
         free_length=free,
-        momentum_m2_s=air.momentum_m2_s,
-        centre_speed=centre,
+        momentum_m2_s=one.air.momentum_m2_s,
+        centre_speed=one.centre,
         distance_mm=s.distance_mm,
         speed_mm_s=s.speed_mm_s,
     )
-    run = run_number(mixture, standing_um=standing, free_length=free)
-    spiders = any_of(logistic(creep, spread=0.4), logistic(run, spread=0.3))
-    # specks of the first pass are the ones that stay
+    run = run_number(one.mixture, standing_um=standing, free_length=free)
+    return any_of(logistic(creep, spread=0.4), logistic(run, spread=0.3))
+
+
+def _specks(s: Setting, one: _Spray) -> Array:
+    """Risk that splats are seen; those of the first pass are the ones that stay."""
     seen = visible_specks_per_cm2(
-        wet_um=wet,
-        sauter_um=sauter,
-        splat=splat,
-        dry_share=mixture.dry_share,
+        wet_um=one.wet,
+        sauter_um=one.sauter,
+        splat=one.splat,
+        dry_share=one.mixture.dry_share,
         hiding_um=s.paint.hiding_um,
         contrast=s.paint.contrast * s.contrast_scale,
-        cover=droplet_cover(wet, sauter_um=sauter, splat=splat),
+        cover=droplet_cover(one.wet, sauter_um=one.sauter, splat=one.splat),
     )
-    specks = logistic(seen / constant("specks_per_cm2"), spread=1.0)
-    # dust: half-dried droplets in flight, and mist that comes down later
-    k_water = droplet_rate_um2_s(s.temperature_c, humidity_pct=s.humidity_pct)
-    k = mixture.volatility * k_water
-    flight = flight_time_s(centre, distance_mm=s.distance_mm)
+    return logistic(seen / constant("specks_per_cm2"), spread=1.0)
+
+
+def _dust(s: Setting, one: _Spray) -> Array:
+    """Risk of dust: droplets half dried in flight, and mist that comes down later."""
+    dry_share, transfer = one.mixture.dry_share, one.transfer
+    k = one.mixture.volatility * droplet_rate_um2_s(s.temperature_c, humidity_pct=s.humidity_pct)
+    flight = flight_time_s(one.centre, distance_mm=s.distance_mm)
     in_flight = volume_below(
-        half_dried_um(k, time_s=flight, dry_share=mixture.dry_share), characteristic=scale
+        half_dried_um(k, time_s=flight, dry_share=dry_share), characteristic=one.characteristic
     )
-    late = half_dried_um(k, time_s=np.asarray(MIST_TIME_S), dry_share=mixture.dry_share)
-    mist = constant("mist_landing") * (1 - transfer) * (sizes < late).mean(axis=0)
+    late = half_dried_um(k, time_s=np.asarray(MIST_TIME_S), dry_share=dry_share)
+    mist = constant("mist_landing") * (1 - transfer) * (one.sizes < late).mean(axis=0)
     dusty = (in_flight * transfer + mist) / np.maximum(transfer + mist, 1e-6)
-    dust = logistic(dusty / constant("dust_share"), spread=0.5)
-    rate_room = drying_rate(s.temperature_c, humidity_pct=s.humidity_pct)
-    tip = tip_life_min(
-        volatility=mixture.volatility,
-        thinner_parts=s.thinner_parts,
-        flow_aid_parts=s.flow_aid_parts,
-        dry_rate=rate_room,
-    )
-    no_flow = _no_flow(s, mixture=mixture, flow=flow, air_speed=air.speed_m_s, tip_min=tip)
-    liquid = constant("touch_dry_loss") * standing * (1 - mixture.dry_share)
-    out = np.broadcast(standing, tip, no_flow).shape
-
-    def full(a: Array) -> Array:
-        return np.broadcast_to(a, out)
-
-    return Outcome(
-        viscosity_mpa_s=full(mixture.viscosity_mpa_s),
-        air_l_min=full(air.volume_l_min),
-        flow_ml_min=full(flow),
-        droplet_um=full(sauter),
-        footprint_mm=full(4 * footprint_sigma_mm(s.distance_mm)),
-        transfer=full(transfer),
-        wet_film_um=full(wet),
-        dry_film_um=full(wet * mixture.dry_share),
-        spiders=full(spiders),
-        specks=full(specks),
-        dust=full(dust),
-        no_flow=full(no_flow),
-        touch_dry_still_s=full(liquid / still),
-        touch_dry_blown_s=full(liquid / blown),
-        tip_dry_min=full(tip),
-        # a droplet's volume over its splat's area
-        splat_dry_um=full(sauter * mixture.dry_share / (1.5 * splat**2)),
-    )
+    return logistic(dusty / constant("dust_share"), spread=0.5)
 
 
 def _no_flow(

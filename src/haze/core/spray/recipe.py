@@ -264,14 +264,25 @@ def _task_risk(outcome: Outcome, job: Task) -> Array:
 
 
 def line_of(outcome: Outcome, s: Setting, *, strokes: Array) -> Array:
-    """Width [mm] of the line these settings draw in so many strokes over each other."""
+    """Width [mm] of the line these settings draw in so many strokes over each other.
+
+    Parameters
+    ----------
+    outcome : what the setting does
+    s : the setting
+    """
     return line_width_mm(
         outcome.dry_film_um * strokes, hiding_um=s.paint.hiding_um or 6.0, distance_mm=s.distance_mm
     )
 
 
 def speck_of(outcome: Outcome) -> Array:
-    """Diameter [mm] of the larger specks: twice the mean droplet, spread as it rests."""
+    """Diameter [mm] of the larger specks: twice the mean droplet, spread as it rests.
+
+    Parameters
+    ----------
+    outcome : what the setting does
+    """
     return np.asarray(2.0 * resting_splat_factor() * outcome.droplet_um / 1000.0)
 
 
@@ -366,6 +377,10 @@ def margins(setting: Setting, job: Task) -> dict[str, Range]:
 
     When the setting is not clean, the range nearest to it that would be; a knob that cannot cure
     it alone is left out.
+
+    Parameters
+    ----------
+    job : what the setting is for
     """
     found: dict[str, Range] = {}
     for name, (low, high) in KNOB_LIMITS.items():

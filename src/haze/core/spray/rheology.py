@@ -43,7 +43,14 @@ def _arrhenius(viscosity: Array | float, energy: float, temperature_c: Array) ->
 
 
 def casson_viscosity(viscosity_pa_s: Array, yield_pa: Array, shear_rate: Array) -> Array:
-    """Apparent viscosity [Pa·s] of a Casson fluid at a shear rate [1/s]."""
+    """Apparent viscosity [Pa·s] of a Casson fluid at a shear rate [1/s].
+
+    Parameters
+    ----------
+    viscosity_pa_s : (...) float [Pa·s], at high shear
+    yield_pa : (...) float [Pa], yield stress
+    shear_rate : (...) float [1/s]
+    """
     rate = np.maximum(shear_rate, 1e-9)
     return np.asarray((np.sqrt(yield_pa) + np.sqrt(viscosity_pa_s * rate)) ** 2 / rate)
 
@@ -110,6 +117,10 @@ def parts_of_equal_viscosity(
     """Parts of thinner that make `paint` as thin as `like` thinned by `parts`; 0 when it is.
 
     Solved by bisection between 0 and 12 parts at 20 °C.
+
+    Parameters
+    ----------
+    like_thinner : the thinner whose effect to match
     """
     room = np.asarray(20.0)
     none = np.asarray(0.0)

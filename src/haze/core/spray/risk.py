@@ -22,7 +22,12 @@ def logistic(ratio: Array, *, spread: float) -> Array:
 
 
 def any_of(*risks: Array) -> Array:
-    """Chance that at least one independent cause strikes: 1 - Π(1 - r)."""
+    """Chance that at least one independent cause strikes: 1 - Π(1 - r).
+
+    Parameters
+    ----------
+    risks : (...) float [0..1], of each cause
+    """
     clear = np.ones((), dtype=np.float64)
     for risk in risks:
         clear = clear * (1.0 - risk)

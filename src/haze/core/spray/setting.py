@@ -66,7 +66,12 @@ class Setting:
         return replace(self, **{k: _value(v) for k, v in changes.items()})  # type: ignore[arg-type]
 
     def knob(self, name: str) -> float:
-        """A knob of a single setting as a plain float."""
+        """A knob of a single setting as a plain float.
+
+        Parameters
+        ----------
+        name : field of the setting
+        """
         return float(getattr(self, name))
 
 
@@ -88,7 +93,26 @@ def make_setting(
     blown: float | Array = 0.0,
     contrast_scale: float | Array = 1.0,
 ) -> Setting:
-    """Checked setting; `OutOfRangeError` names the field, its value and what is accepted."""
+    """Checked setting; `OutOfRangeError` names the field, its value and what is accepted.
+
+    Parameters
+    ----------
+    paint : a paint's kind
+    thinner : a thinner's kind
+    thinner_parts : (...) float, parts to one of paint
+    needle_mm : (...) float [mm], bore of the nozzle
+    trigger : (...) float, 0 closed to 1 fully open
+    pressure_psi : (...) float [psi], gauge
+    distance_mm : (...) float [mm], nozzle to surface
+    speed_mm_s : (...) float [mm/s], of the hand
+    temperature_c : (...) float [°C]
+    humidity_pct : (...) float [%], relative
+    flow_aid_parts : (...) float, parts to one of paint
+    passes : (...) float, over the same place
+    rest_s : (...) float [s], between passes
+    blown : (...) float, 1 when rests are blown dry, else 0
+    contrast_scale : (...) float [-], speck contrast against that over the hardest ground
+    """
     row, thin = paint_of(paint), thinner_of(thinner)
     require_suitable(row, thin)
     given = dict(locals())

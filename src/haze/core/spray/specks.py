@@ -25,7 +25,14 @@ def resting_splat_factor() -> float:
 
 
 def splat_factor(mixture: Mixture, *, diameter_um: Array, speed_m_s: Array) -> Array:
-    """Splat diameter over droplet diameter [-]."""
+    """Splat diameter over droplet diameter [-].
+
+    Parameters
+    ----------
+    mixture : thinned paint
+    diameter_um : (...) float [µm]
+    speed_m_s : (...) float [m/s], at the surface
+    """
     d = diameter_um * 1e-6
     rho, sigma = mixture.density_kg_m3, mixture.surface_tension_mn_m * 1e-3
     eta = mixture.viscosity_mpa_s * 1e-3
@@ -37,7 +44,13 @@ def splat_factor(mixture: Mixture, *, diameter_um: Array, speed_m_s: Array) -> A
 
 
 def droplet_cover(wet_um: Array, *, sauter_um: Array, splat: Array) -> Array:
-    """Summed splat area over surface area [-] of a wet film: 1.5 h β²/D32."""
+    """Summed splat area over surface area [-] of a wet film: 1.5 h β²/D32.
+
+    Parameters
+    ----------
+    wet_um : (...) float [µm], of one pass
+    sauter_um : (...) float [µm], Sauter mean
+    """
     return np.asarray(1.5 * wet_um / np.maximum(sauter_um, 1e-6) * splat**2)
 
 
@@ -55,6 +68,13 @@ def visible_specks_per_cm2(
 
     A splat is seen when D²·contrast >= (.1 mm)²·.5; its contrast grows with its own dry thickness
     over the hiding film and fades as droplets cover the ground (Poisson).
+
+    Parameters
+    ----------
+    wet_um : (...) float [µm], of one pass
+    sauter_um : (...) float [µm], Sauter mean
+    dry_share : (...) float [-], of the wet volume that stays
+    hiding_um : float [µm], dry film that hides
     """
     shape = np.broadcast(wet_um, sauter_um, splat, dry_share, contrast, cover).shape
     d = DIAMETERS_UM.reshape((-1,) + (1,) * len(shape))

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from haze.core.directions import free_directions
 from haze.core.errors import require_range
-from haze.core.light.angles import find_stations
+from haze.core.light.angles import MOST_STATIONS, find_stations
 from haze.core.light.atoms import Atoms
 from haze.core.light.reach import share
 from haze.core.light.stations import LEAST_SPREAD_DEG, MOST_SPREAD_DEG, Station
@@ -121,7 +121,9 @@ def angles(
     progress: Progress | None = None,
 ) -> AnglesFileOut:
     """Few stations whose deposit is most like the light, traced with rays of its own."""
+    # what cannot be asked is refused before rays are traced
     azimuth, elevation = light
+    require_range("stations", stations, 1, MOST_STATIONS)
     require_range("softness_deg", softness_deg, LEAST_SPREAD_DEG, MOST_SPREAD_DEG, "°")
     lit = Station(azimuth, elevation, softness_deg)
     on = on_mesh(data, name=name, height_mm=height_mm, up=up, show=show, progress=progress)
