@@ -6,14 +6,12 @@ Seconds on a shared machine drift; the ratios hold. Each figure is a median unle
 from __future__ import annotations
 
 import itertools
-import json
 import math
 import resource
 import statistics
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from importlib import resources
 from pathlib import Path
 
@@ -21,27 +19,22 @@ import numpy as np
 import trimesh
 from scipy.optimize import nnls
 
-from haze.core.film.skin import bare_skin
-from haze.service.piece.looks import colours
-from haze.service.piece.onpiece import OnPiece
-
 sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
-sys.path.insert(0, str(Path(__file__).parents[1] / "core" / "light"))
+sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from haze.service.colours import NOT_MIXED
-from haze.service.on import Painter
-from serving import browsing, open_demo, served
+from drag import browser, release
+from figures import median, say
 
 import shapes
 from enumeration import every_mix
 from haze.core.directions import Cone, fibonacci_directions, free_directions
-from haze.core.film.finish import inside_film, outside_film
+from haze.core.film.finish import inside_film, outside_film, surface_of
 from haze.core.film.kubelka_munk import film as film64
 from haze.core.film.looks import encode_bytes
 from haze.core.film.match import nearest_mixes
 from haze.core.film.paint import paint_optics
 from haze.core.film.palette import Over, Palette
-from haze.core.film.skin import add_coat, linear_rgb
+from haze.core.film.skin import add_coat, bare_skin, linear_rgb
 from haze.core.film.spectra import rgb_of, spectrum_of_hex
 from haze.core.film.srgb import decode_srgb, parse_hex, to_hex
 from haze.core.light.angles import find_stations
@@ -53,6 +46,7 @@ from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.prepare import prepare
 from haze.core.mesh.scene import OFFSET, origins_of, scene_of
 from haze.core.onpiece.wanted import film_for, wanted_lightness
+from haze.core.plan.paint import APART
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import spray
 from haze.core.spray.setting import make_setting
@@ -60,32 +54,13 @@ from haze.demo import saltgate
 from haze.demo import shelf as club
 from haze.formats.meshes import read_mesh, write_stl
 from haze.service.bench import Bench
+from haze.service.piece.looks import colours
+from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.ready import piece_from
 from haze.service.plan import plans
 from haze.service.plan.findings import look_over
 from haze.service.plan.whole import worked_out
-
-ROUNDS = 9
-WAIT_FOR_DRAWING = """n => new Promise(done => {
-  const look = () =>
-    performance.getEntriesByName('haze:colours').length > n ? done() : setTimeout(look, 5);
-  look();
-})"""
-DRAGS = 40
-
-
-def median(work: Callable[[], object], rounds: int = ROUNDS) -> float:
-    """Median seconds of a piece of work."""
-    taken = []
-    for _ in range(rounds):
-        begun = time.perf_counter()
-        work()
-        taken.append(time.perf_counter() - begun)
-    return statistics.median(taken)
-
-
-def say(what: str, figure: str, reach: str) -> None:
-    print(f"{what:<58} {figure:>22}   reach {reach}")
+from helpers import coat, plan, with_station
 
 
 def shipped(stem: str) -> PreparedMesh:
@@ -117,7 +92,7 @@ def light() -> OnPiece:
     )
     station = Station(40, 45, 12)
     moved = median(lambda: deposit(table, station), 31)
-    rows, _ = direction_weights(40, 45, 12)
+    rows, _ = direction_weights(station)
     begun = time.perf_counter()
     visibility_table(mesh, directions=fibonacci_directions()[rows])
     traced = time.perf_counter() - begun
@@ -135,11 +110,11 @@ def light() -> OnPiece:
         lambda: glow(mesh, scene, shape="sphere", at=at, to=at, radius=2.0, reach=20.0), 7
     )
     say("near light recomputed, 16 points", f"{near * 1e3:.0f} ms", "<= 300 ms")
-    directions = lobe(40, 45, 12, count=112)
+    directions = lobe(station, count=112)
     fresh = median(lambda: mean_visibility(scene, origins_of(mesh), mesh.normals, directions), 5)
     say("fresh rays for one station, 112 each", f"{fresh * 1e3:.0f} ms", "about 400 ms")
     piece = Piece(mesh="0" * 64, name="warden", height_mm=46)
-    return Painter(piece_from(mesh, piece))
+    return OnPiece(piece_from(mesh, piece))
 
 
 ANGLE_LIGHTS = ((55, 45, 6), (55, 45, 30), (0, 90, 20), (-40, 30, 60))
@@ -240,7 +215,7 @@ def film(n: int) -> None:
         inside = bare_skin("#8d8e8c", n).inside
         for paint in optics:
             inside = add_coat(inside, paint, um)
-        encode_bytes(linear_rgb(inside, "matt"))
+        encode_bytes(linear_rgb(inside, surface_of("matt")))
 
     def plain() -> None:
         inside = np.full((n, 12), 0.2)
@@ -290,20 +265,11 @@ def window() -> None:
 
 
 def ten_coats(on: OnPiece) -> None:
-    sys.path.insert(0, str(Path(__file__).parents[1]))
-    from helpers import coat, plan
-
-    coats = []
-    for i in range(10):
-        one = coat(f"c{i}")
-        one.stations[0].spread_deg = 12
-        coats.append(one)
-    document = plan(*coats)
+    document = plan(*(coat(f"c{i}") for i in range(10)))
     colours(on, document, after=10, look="as_painted")
     taken = []
     for i in range(30):
-        document = document.model_copy(deep=True)
-        document.coats[4].stations[0].azimuth_deg = (i * 5 + 2.5) % 360
+        document = with_station(document, 4, azimuth_deg=(i * 5 + 2.5) % 360)
         begun = time.perf_counter()
         colours(on, document, after=10, look="as_painted")
         taken.append((time.perf_counter() - begun) * 1e3)
@@ -321,7 +287,7 @@ PLAIN_PAINTS = 24  # enumeration of all 120 would take minutes: it is timed on t
 
 def shelf_of_120() -> Palette:
     """The club's paints that mix, and mixes of neighbours as further ones, 120 in all."""
-    have = [r for r in club.paints() if r.kind not in NOT_MIXED]
+    have = [r for r in club.paints() if r.kind not in APART]
     colours = [(r.masstone, r.opacity, r.finish, r.drop_ul) for r in have]
     between = itertools.cycle(itertools.pairwise(have))
     while len(colours) < 120:
@@ -383,7 +349,8 @@ def one_colour_changed() -> None:
         piece, told = [], []
         for i in range(12):
             plan = plan.model_copy(deep=True)
-            plan.sprayed[3].paint.masstone = f"#4b5a{30 + i:02x}"
+            fourth = plan.sprayed[3]
+            fourth.paint = fourth.paint.model_copy(update={"masstone": f"#4b5a{30 + i:02x}"})
             begun = time.perf_counter()
             colours(on, plan, after=count, look="as_painted")
             piece.append((time.perf_counter() - begun) * 1e3)
@@ -403,53 +370,6 @@ def one_colour_changed() -> None:
     )
 
 
-def browser(pause_ms: int, what: str) -> None:
-    """From the pointer event to the frame drawn in its colours, on the four-coat demo."""
-    with served() as address, browsing() as page:
-        open_demo(page, address)
-        page.get_by_test_id("layer-2").click()
-        page.wait_for_timeout(1500)
-        server: list[float] = []
-
-        def told(response: object) -> None:
-            timing = response.headers.get("server-timing", "")  # type: ignore[attr-defined]
-            if "dur=" in timing:
-                server.append(float(timing.split("dur=")[1]))
-
-        page.on("response", told)
-        body = page.locator("[data-test^='station-'] .body").first.bounding_box()
-        assert body is not None
-        x, y = body["x"] + body["width"] / 2, body["y"] + body["height"] / 2
-        page.evaluate("performance.clearMeasures()")
-        page.mouse.move(x, y)
-        page.mouse.down()
-        for i in range(DRAGS):
-            before = page.evaluate("performance.getEntriesByName('haze:colours').length")
-            turn = 2 * np.pi * i / DRAGS
-            # on the sky 5° are about 3.8 px of a 272 px disc
-            page.mouse.move(x + 24 * np.sin(turn), y + 24 * np.cos(turn))
-            page.evaluate(WAIT_FOR_DRAWING, before)
-            if pause_ms:
-                page.wait_for_timeout(pause_ms)
-        page.mouse.up()
-        text = page.evaluate(
-            "JSON.stringify(performance.getEntriesByName('haze:colours').map(e => e.duration))"
-        )
-        drawn = sorted(json.loads(text))
-        p95 = drawn[int(0.95 * len(drawn))]
-        say(
-            f"pointer to drawn frame, {len(drawn)} moves, {what}",
-            f"{statistics.median(drawn):.0f} ms, p95 {p95:.0f} ms",
-            "p95 <= 150 ms",
-        )
-        server.sort()
-        say(
-            "of that the server",
-            f"{statistics.median(server):.0f} ms, p95 {server[int(0.95 * len(server))]:.0f} ms",
-            "<= 60 ms",
-        )
-
-
 def main() -> None:
     on = light()
     angles()
@@ -461,6 +381,7 @@ def main() -> None:
     ten_coats(on)
     browser(100, "ten a second")
     browser(0, "without pause")
+    release()
 
 
 if __name__ == "__main__":

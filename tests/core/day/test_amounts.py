@@ -119,3 +119,12 @@ def test_amounts_grow_with_copies_and_carry_rest_and_trial() -> None:
     assert small.cup_loads > 1
     assert small.cup_loads * sum(p.ml for p in small.cup) >= small.spray_ml
     assert small.mix_ml == pytest.approx(small.spray_ml + TRIAL_ML + small.cup_loads * CUP_REST_ML)
+
+
+def test_the_least_cup_by_hand() -> None:
+    c = coat()
+    out = outcome_of(c)
+    least = coat_amounts(c, outcome=out, strokes_s=0.0, copies=1, cup_ml=7)
+    # nothing sprayed: what stays in the cup, and the trial on card
+    assert least.mix_ml == pytest.approx(0.15 + 0.1)
+    assert least.cup_loads == 1

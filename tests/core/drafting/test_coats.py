@@ -2,11 +2,170 @@
 
 from __future__ import annotations
 
-from haze.core.drafting.coats import passes_to_cover
-from helpers import coat
+from math import ceil
+
+import pytest
+
+from haze.core.drafting.coats import (
+    GROUND,
+    LEAST_GROUND_PASSES,
+    MOST_PASSES,
+    close_recipe_for,
+    draft_coat,
+    drafted,
+    every_side,
+    first_coats,
+    passes_to_cover,
+    recipe_for,
+    rung_coat,
+    usual_stations,
+)
+from haze.core.drafting.stock import Stock
+from haze.core.errors import NoRecipeError
+from haze.core.light.stations import Station
+from haze.core.plan.coat import Aim, Coat
+from haze.core.plan.lights import KeyLight
+from haze.core.plan.mix import Mix
+from haze.core.plan.paint import AirbrushUsed, PaintUsed
+from haze.core.plan.piece import Room
+from haze.core.plan.schools import Schools
+from helpers import coat, outcome_of, plan
+
+BRUSH = AirbrushUsed(id="a", name="All-round", needle_mm=0.3)
+ONE = [Station(40, 45, 15)]
+
+
+def draft(stock: Stock, paint: PaintUsed, task: str, stations=ONE, **more: object) -> Coat:  # type: ignore[no-untyped-def]
+    given = {
+        "thinner": stock.thinners[1],
+        "airbrush": BRUSH,
+        "room": Room(),
+        "schools": Schools(),
+        "over": "#17181a",
+    }
+    return draft_coat("c", task=task, paint=paint, stations=stations, **(given | more))  # type: ignore[arg-type]
 
 
 def test_white_takes_more_passes_over_black_than_over_grey() -> None:
     white = coat(kind="white").paint.model_copy(update={"masstone": "#f3f2ec"})
     over_black = passes_to_cover(white, over="#101010", dry_film_um=3)
     assert over_black > passes_to_cover(white, over="#b0b0b0", dry_film_um=3)
+    assert passes_to_cover(white, over="#101010", dry_film_um=6) == ceil(over_black / 2) or (
+        passes_to_cover(white, over="#101010", dry_film_um=6) < over_black
+    )
+
+
+def test_a_coat_lays_at_least_the_film_it_is_asked_for(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    one = draft(stock, paint["Wrack Green"], "light", film_um=5.0)
+    per_pass = float(outcome_of(one).dry_film_um)
+    assert one.most_passes == min(ceil(5.0 / per_pass), MOST_PASSES)
+    assert draft(stock, paint["Wrack Green"], "light", film_um=500.0).most_passes == MOST_PASSES
+    assert draft(stock, paint["Wrack Green"], "light", film_um=0.01).most_passes == 1
+
+
+def test_a_covering_coat_takes_the_passes_its_ground_asks_for(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    hard = draft(stock, paint["Tern White"], "cover", over="#17181a")
+    easy = draft(stock, paint["Tern White"], "cover", over="#f0f0ea")
+    assert hard.most_passes > easy.most_passes
+
+
+def test_passes_are_shared_where_stations_overlap(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    alone = draft(stock, paint["Wrack Green"], "light", film_um=20.0)
+    pair = draft(stock, paint["Wrack Green"], "light", stations=ONE * 2, film_um=20.0)
+    ring = draft(stock, paint["Wrack Green"], "light", stations=every_side(30, 20), film_um=20.0)
+    assert pair.most_passes == alone.most_passes
+    assert ring.most_passes == max(LEAST_GROUND_PASSES, ceil(alone.most_passes / 2))
+    assert [s.azimuth_deg for s in ring.stations] == [0.0, 120.0, 240.0]
+    assert len({s.id for s in ring.stations}) == 3
+    thin = draft(stock, paint["Wrack Green"], "light", stations=GROUND, film_um=0.01)
+    assert thin.most_passes == LEAST_GROUND_PASSES, "one pass leaves recesses bare"
+
+
+def test_an_aimed_coat_has_its_passes_on_the_aim_and_comes_near(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    aimed = draft(stock, paint["Wrack Green"], "light", aim=Aim(field="recesses"), film_um=5.0)
+    swept = draft(stock, paint["Wrack Green"], "light", film_um=5.0)
+    assert aimed.stations == []
+    assert aimed.aim is not None
+    assert aimed.aim.passes == aimed.passes >= 1
+    assert aimed.spray.distance_mm < swept.spray.distance_mm
+
+
+def test_what_cannot_be_sprayed_clean_says_what_would_help(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    given = {
+        "task": "metal",
+        "thinner": stock.thinners[1],
+        "airbrush": AirbrushUsed(id="f", name="Fine", needle_mm=0.1),
+        "room": Room(),
+        "schools": Schools(),
+    }
+    for choose in (recipe_for, close_recipe_for):
+        with pytest.raises(NoRecipeError, match="Try ") as told:
+            choose(paint["Bright Steel"], **given)  # type: ignore[arg-type]
+        assert told.value.field == "spray"
+
+
+def test_grounds_and_varnishes_come_from_all_round_the_others_from_the_light() -> None:
+    key = KeyLight(azimuth_deg=70, elevation_deg=30, softness_deg=12)
+    assert usual_stations("prime", key) == list(GROUND)
+    assert usual_stations("matt", key) == list(GROUND)
+    assert usual_stations("rung", key) == [Station(70, 30, 12)]
+
+
+def test_a_drafted_coat_has_an_id_of_its_own(stock: Stock, paint: dict[str, PaintUsed]) -> None:
+    before = plan(coat("rung"), coat("rung-2"))
+    one = drafted(
+        before,
+        stock,
+        stem="rung",
+        task="rung",
+        paint=paint["Wrack Green"],
+        stations=ONE,
+        over="#17181a",
+    )
+    assert one.id not in {"rung", "rung-2"}
+    assert one.thinner.kind == "acrylic_thinner"
+
+
+def test_a_rung_is_called_by_its_mix_most_first(stock: Stock, paint: dict[str, PaintUsed]) -> None:
+    mix = Mix.of((paint["Wrack Green"], 1), (paint["Tern White"], 4))
+    rung = rung_coat(plan(coat()), mix, stock, over="#4b5a35", note="Add to the rest")
+    assert (rung.paint.name, rung.drops) == ("Tern White", 4)
+    assert [(m.paint.name, m.drops) for m in rung.also] == [("Wrack Green", 1)]
+    assert rung.name == "Tern White + Wrack Green 4:1"
+    assert (rung.task, rung.note) == ("rung", "Add to the rest")
+    assert rung.stations[0].azimuth_deg == KeyLight().azimuth_deg
+
+
+def test_a_fresh_plan_begins_dark_and_ends_with_a_veil(
+    stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    coats = first_coats(
+        {
+            "dark": paint["Bilge Black"],
+            "mid": paint["Slate"],
+            "light": paint["Tern White"],
+            "veil": paint["Lamp Amber"],
+        },
+        thinner=stock.thinners[1],
+        airbrush=BRUSH,
+        room=Room(),
+        schools=Schools(),
+        light=KeyLight(),
+        surface="#8d8e8c",
+    )
+    assert [c.task for c in coats] == ["prime", "light", "light", "veil"]
+    assert [len(c.stations) for c in coats] == [len(GROUND), 1, 1, 3]
+    films = [c.most_passes * float(outcome_of(c).dry_film_um) for c in coats]
+    assert films[1] < films[2], "the mid tone only breaks the black"
+    assert films[2] == pytest.approx(9.0, abs=float(outcome_of(coats[2]).dry_film_um))
+    assert coats[2].stations[0].elevation_deg > coats[1].stations[0].elevation_deg

@@ -204,6 +204,11 @@ def _grey(level: float) -> Array:
     return np.array([level, 0.0, 0.0])
 
 
+def _colours(paint: PaintUsed) -> bool:
+    """Whether a paint hides and is no ground of its own."""
+    return paint.hides and paint.kind != "primer"
+
+
 def _is_clear(paint: PaintUsed) -> bool:
     return paint.kind in ("transparent", "airbrush_acrylic") and is_clear(paint.optics)
 
@@ -269,11 +274,8 @@ def _ground(seq: StepBuilder, main: Array) -> None:
     if school == "hue_ground":
         level, chroma, hue = lch_of(main)
         low = np.array([max(0.2, level - 0.25), *_ab(0.8 * chroma, hue)])
-        seq.spray(
-            "cover",
-            _nearest(stock, lambda p: p.hides and p.tone < 55, low, "dark of this hue"),
-            GROUND,
-        )
+        own = _nearest(stock, lambda p: _colours(p) and p.tone < 55, low, "dark of this hue")
+        seq.spray("cover", own, GROUND)
     if school == "three_tone":
         mid = _nearest(stock, lambda p: p.hides and 40 < p.tone < 68, _grey(0.62), "mid grey")
         seq.spray("light", mid, _from_light(plan), film_um=6.0)
@@ -309,7 +311,7 @@ def _colour(seq: StepBuilder, main: Array, answers: Answers) -> None:
 
 def _rungs(seq: StepBuilder, main: Array, order: str) -> None:
     paints = sorted(
-        (p for p in seq.stock.paints if p.hides and p.kind != "primer"),
+        (p for p in seq.stock.paints if _colours(p)),
         key=lambda p: float(np.linalg.norm((oklab_of(p.rgb) - oklab_of(main)) * HUE_FIRST)),
     )[:MOST_LADDER_SHELF]
     if not paints:

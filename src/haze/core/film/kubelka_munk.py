@@ -51,17 +51,18 @@ def layered(
     ----------
     ground : (...) float [-], R_g, inside the binder
     rho : (...) float [-], R∞ of the film
-    left : (...) float [-], e = e^(−2γX), what is left of light that goes through and back
+    left : (...) float [-], e = e^(−2γX), what is left of light that goes through and back; used up
+        where its shape is that of the result
     out : where to write; None for a new array
     """
+    # in place where the shapes allow: arrays that leave the cache cost more than the sums
     v = np.asarray(rho * ground)
     np.subtract(1, v, out=v)
-    np.divide(ground - rho, np.maximum(v, v.dtype.type(TINY), out=v), out=v)
-    # in place where the shapes allow: arrays that leave the cache cost more than the sums
-    v = np.multiply(v, left, out=v if v.shape == np.shape(left) else None)
-    below = np.asarray(rho * v)
-    below += 1
-    np.maximum(below, below.dtype.type(TINY), out=below)
+    np.divide(ground - rho, v, out=v)
+    fits = v.shape == np.shape(left)
+    v = np.multiply(v, left, out=v if fits else None)
+    below = np.multiply(rho, v, out=left if fits and v.ndim else None)
+    below = np.add(below, 1, out=below if v.ndim else None)
     v += rho
     return np.asarray(np.divide(v, below, out=out))
 
@@ -78,7 +79,8 @@ def film(absorb: Reals, scatter: Reals, ground: Reals, thickness_um: Reals) -> A
     k, s = np.asarray(absorb, dtype=np.float64), np.asarray(scatter, dtype=np.float64)
     rg, x = np.asarray(ground, dtype=np.float64), np.asarray(thickness_um, dtype=np.float64)
     gamma, rho = coefficients(k, s)
-    absorbing = layered(rg, rho, np.exp(-2 * gamma * x))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        absorbing = layered(rg, rho, np.exp(-2 * gamma * x))
     # without absorption gamma vanishes and the film follows its own limit
     lossless = (1 - rg) * s * x
     scattering = (rg + lossless) / (1 + lossless)

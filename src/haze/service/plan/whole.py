@@ -95,7 +95,7 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
         parts=part_views(plan, on),
         coats=coats,
         hands=[_by_hand(plan, s, on, layers) for s in plan.coats if s.kind == "hand"],
-        places=[_place(plan, i, on) for i in range(len(plan.coats) + 1)],
+        places=_places(plan, on),
         cautions=CautionView.all_of(plan_cautions(plan)),
         to_mind=sum(
             w.spray.verdict != "clean" and not c.off
@@ -119,12 +119,19 @@ def _by_hand(plan: Plan, step: HandStep, on: OnPiece, layers: dict[str, LayerVie
     )
 
 
-def _place(plan: Plan, place: int, on: OnPiece) -> PlaceView:
-    above = [s for s in plan.coats[place:] if s.paint and s.seen_through and not s.off]
-    return PlaceView(
-        ground=ground_under(plan, place),
-        later=[_later(plan, step, on) for step in above[:MOST_LATER]],
-    )
+def _places(plan: Plan, on: OnPiece) -> list[PlaceView]:
+    films = [
+        (i, _later(plan, step, on))
+        for i, step in enumerate(plan.coats)
+        if step.paint and step.seen_through and not step.off
+    ]
+    return [
+        PlaceView(
+            ground=ground_under(plan, place),
+            later=[film for i, film in films if i >= place][:MOST_LATER],
+        )
+        for place in range(len(plan.coats) + 1)
+    ]
 
 
 def _later(plan: Plan, step: Coat | HandStep, on: OnPiece) -> FilmLater:

@@ -99,6 +99,7 @@ function drop(index: number): void {
       role="option"
       :class="{ chosen: index === after, later: index > after, off: coat.off, still: !coat.paint }"
       :aria-selected="index === after"
+      :title="coat.name"
       :style="{ height: `${height}px` }"
       draggable="true"
       :data-test="`layer-${index}`"
@@ -234,10 +235,13 @@ function drop(index: number): void {
   font-weight: 560;
   overflow: hidden;
   text-overflow: ellipsis;
-  display: -webkit-box;
-  -webkit-line-clamp: 2;
-  -webkit-box-orient: vertical;
+  white-space: nowrap;
   line-height: 1.2;
+}
+.words .small {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .chosen .words {
   background: var(--surface-3);
