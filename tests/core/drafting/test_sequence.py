@@ -99,3 +99,49 @@ def test_an_empty_shelf_says_what_is_missing_first(stock: Stock) -> None:
     grounds = replace(stock, paints=tuple(p for p in stock.paints if p.kind in ("primer", "white")))
     with pytest.raises(NothingFitsError, match="mid grey"):
         start_sequence(by({}), GREEN, grounds)
+
+
+def test_a_vehicle_fades_its_panels_and_is_weathered(stock: Stock) -> None:
+    laid = start_sequence(by({}), replace(GREEN, what="vehicle"), stock).plan
+    aimed = [c for c in laid.sprayed if c.aim and c.aim.field == "panels"]
+    assert [c.task for c in aimed] == ["rung"]
+    green = next(p for p in stock.paints if p.name == "Wrack Green")
+    assert aimed[0].paint.hides
+    assert aimed[0].paint.tone > green.tone + 4
+    roles = [step.role for step in laid.coats if step.kind == "hand"]
+    assert roles == ["rest", "wash", "streaks", "chips"]
+    chips = next(s for s in laid.coats if s.kind == "hand" and s.role == "chips")
+    assert chips.paint is not None
+    assert chips.paint.tone < 30
+
+
+def test_a_figure_is_washed_and_terrain_brushed_pale(stock: Stock) -> None:
+    def roles(what: str) -> list[str]:
+        laid = start_sequence(by({}), replace(GREEN, what=what), stock).plan  # type: ignore[arg-type]
+        assert not any(c.aim and c.aim.field == "panels" for c in laid.sprayed)
+        return [step.role for step in laid.coats if step.kind == "hand"]
+
+    assert roles("figure") == ["rest", "wash"]
+    assert roles("terrain") == ["rest", "wash", "dry_brush"]
+    dry = replace(stock, paints=tuple(p for p in stock.paints if p.kind != "enamel_wash"))
+    assert "wash" not in tasks(start_sequence(by({}), GREEN, dry).plan)
+
+
+def test_a_shade_comes_from_the_far_side_and_an_accent_along_edges(stock: Stock) -> None:
+    laid = start_sequence(by({}), Answers("figure", ("#4b5a35", "#2f6b3a", "#e6d7ae")), stock).plan
+    shade = next(c for c in laid.sprayed if c.task == "tint")
+    key = laid.key_light
+    assert abs(shade.stations[0].azimuth_deg - key.azimuth_deg) == pytest.approx(180)
+    assert "edge_lines" in tasks(laid)
+
+
+def test_the_first_rung_comes_from_every_side_and_the_last_from_the_light(stock: Stock) -> None:
+    rungs = [c for c in start_sequence(by({}), GREEN, stock).plan.sprayed if c.task == "rung"]
+    first = next(c for c in start_sequence(by({}), GREEN, stock).plan.sprayed if c.task == "cover")
+    assert [(s.elevation_deg, s.spread_deg) for s in first.stations] == [(25, 28)] * 3
+    assert all(len(c.stations) == 1 for c in rungs)
+    assert [c.stations[0].elevation_deg for c in rungs] == sorted(
+        c.stations[0].elevation_deg for c in rungs
+    )
+    spreads = [c.stations[0].spread_deg for c in rungs]
+    assert spreads == sorted(spreads, reverse=True)
