@@ -9,8 +9,10 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
+from http import HTTPStatus
 from pathlib import Path
 from typing import Any
+from urllib.error import HTTPError
 from urllib.request import Request, urlopen
 
 from playwright.sync_api import Page, sync_playwright
@@ -76,10 +78,21 @@ class Server:
     def put_back(self, before: list[dict[str, Any]]) -> None:
         """Save plans as they were, where they differ."""
         for old in before:
-            now = self.ask(f"plans/{old['id']}")
-            if now["plan"] != old["plan"]:
-                body = {"version": now["version"], "what": "Put back", "plan": old["plan"]}
-                self.ask(f"plans/{old['id']}", body, method="PUT")
+            while not self._put_back(old):
+                pass
+
+    def _put_back(self, old: dict[str, Any]) -> bool:
+        """Whether a plan is as it was; not yet when a page's last save came in between."""
+        now = self.ask(f"plans/{old['id']}")
+        if now["plan"] == old["plan"]:
+            return True
+        body = {"version": now["version"], "what": "Put back", "plan": old["plan"]}
+        try:
+            self.ask(f"plans/{old['id']}", body, method="PUT")
+        except HTTPError as error:
+            if error.code != HTTPStatus.CONFLICT:
+                raise
+        return False
 
 
 @contextmanager

@@ -7,13 +7,11 @@ from functools import lru_cache
 
 import numpy as np
 
-from haze.core.arrays import Array
-from haze.core.film.difference import lch_of
 from haze.core.film.looks import shown
 from haze.core.film.mixing import Share, mixed
-from haze.core.film.paint import PaintOptics, is_clear, masstone_rgb, masstone_tone, swatch_rgb
+from haze.core.film.paint import PaintOptics, is_clear, swatch_rgb
 from haze.core.film.spectra import BANDS
-from haze.core.plan.paint import PaintUsed
+from haze.core.plan.paint import Covering, PaintUsed
 
 NO_PAINT = PaintOptics(np.zeros(BANDS), np.zeros(BANDS), 0.03)
 MOST_DROPS = 20
@@ -21,7 +19,7 @@ LONGEST_NAME = 120
 
 
 @dataclass(frozen=True, slots=True)
-class Mix:
+class Mix(Covering):
     """Paints with their drops, in pouring order; one paint alone counts as one drop of it."""
 
     parts: tuple[tuple[PaintUsed, int], ...]
@@ -60,21 +58,6 @@ class Mix:
     def hex(self) -> str:
         """ "#rrggbb" of what it lays on when it covers."""
         return self.main.masstone if len(self.parts) == 1 else shown(swatch_rgb(self.optics))
-
-    @property
-    def tone(self) -> float:
-        """CIE L* when it covers."""
-        return masstone_tone(self.optics)
-
-    @property
-    def rgb(self) -> Array:
-        """(3,) float: linear sRGB when it covers."""
-        return masstone_rgb(self.optics)
-
-    @property
-    def lch(self) -> tuple[float, float, float]:
-        """OKLCh when it covers: lightness [0..1], chroma [-], hue [°]."""
-        return lch_of(self.rgb)
 
     @property
     def clear(self) -> bool:

@@ -34,7 +34,33 @@ class Swatches(Value):
     film_um: Annotated[float, Field(ge=LEAST_FILM_UM, le=MOST_FILM_UM)] = 10.0
 
 
-class PaintUsed(Value):
+class Covering:
+    """What a paint or a mix looks like when it covers, from its `optics`."""
+
+    __slots__ = ()
+
+    @property
+    def optics(self) -> PaintOptics:
+        """What it does to light."""
+        raise NotImplementedError
+
+    @property
+    def tone(self) -> float:
+        """CIE L* when it covers."""
+        return masstone_tone(self.optics)
+
+    @property
+    def rgb(self) -> Array:
+        """(3,) float: linear sRGB when it covers."""
+        return masstone_rgb(self.optics)
+
+    @property
+    def lch(self) -> tuple[float, float, float]:
+        """OKLCh when it covers: lightness [0..1], chroma [-], hue [°]."""
+        return lch_of(self.rgb)
+
+
+class PaintUsed(Covering, Value):
     """A paint as it was when used.
 
     Its colour is its masstone with an opacity grade; two swatches, where there are some, replace
@@ -72,21 +98,6 @@ class PaintUsed(Value):
     def optics(self) -> PaintOptics:
         """What it does to light."""
         return optics_of(self.described)
-
-    @property
-    def tone(self) -> float:
-        """CIE L* when it covers."""
-        return masstone_tone(self.optics)
-
-    @property
-    def rgb(self) -> Array:
-        """(3,) float: linear sRGB when it covers."""
-        return masstone_rgb(self.optics)
-
-    @property
-    def lch(self) -> tuple[float, float, float]:
-        """OKLCh when it covers: lightness [0..1], chroma [-], hue [°]."""
-        return lch_of(self.rgb)
 
     @property
     def mixes(self) -> bool:
