@@ -12,7 +12,7 @@ from haze.core.onpiece.facts import Facts
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import fresh_id, ground_under, index_of, inserted, moved
-from haze.core.plan.roles import SPIRIT_ROLES, TaskName
+from haze.core.plan.roles import ALL_ROUND, SPIRIT_ROLES, TaskName
 from haze.core.rules.rule import Finding, Rule, after, before, is_varnish, sprayed_done, steps_done
 from haze.core.spray.constants import PAINTS
 
@@ -136,9 +136,7 @@ def metal_first(plan: Plan, step: str, stock: Stock) -> Plan:
     """Metal straight after the grounds, before the first colour."""
     at = index_of(plan, step)
     first = next(
-        i
-        for i, s in enumerate(plan.coats)
-        if s.kind != "spray" or s.task not in ("seal", "prime", "gloss", "satin", "matt")
+        i for i, s in enumerate(plan.coats) if s.kind != "spray" or s.task not in ALL_ROUND
     )
     return moved(plan, at, min(first, at))
 
@@ -198,12 +196,7 @@ def dry_brush_early(plan: Plan, facts: Facts) -> Iterator[Finding]:
     for i, step in steps_done(plan):
         if step.kind != "hand" or step.role not in ("dry_brush", "mask_on"):
             continue
-        waited, kind = 0.0, ""
-        for under in reversed(before(plan, i)):
-            if under.kind == "spray":
-                kind = under.paint.kind
-                break
-            waited += under.wait_min * 60.0
+        waited, kind = _since_spray(before(plan, i))
         needed = before_tape_s(kind) if kind else 0.0
         if waited >= needed:
             continue
@@ -218,6 +211,16 @@ def dry_brush_early(plan: Plan, facts: Facts) -> Iterator[Finding]:
         )
 
 
+def _since_spray(below: Sequence[Coat | HandStep]) -> tuple[float, str]:
+    """Seconds waited since the last sprayed coat, and its kind of paint; "" without one."""
+    waited = 0.0
+    for under in reversed(below):
+        if under.kind == "spray":
+            return waited, under.paint.kind
+        waited += under.wait_min * 60.0
+    return waited, ""
+
+
 def _hours(seconds: float) -> str:
     return f"{seconds / 60:.0f} min" if seconds < 3600 else f"{seconds / 3600:.3g} h"
 
@@ -225,15 +228,8 @@ def _hours(seconds: float) -> str:
 def rest_before(plan: Plan, step: str, stock: Stock) -> Plan:
     """A rest that lets the paint below cure."""
     at = index_of(plan, step)
-    waited, kind = 0.0, ""
-    for under in reversed(plan.coats[:at]):
-        if under.off:
-            continue
-        if under.kind == "spray":
-            kind = under.paint.kind
-            break
-        waited += under.wait_min
-    minutes = ceil(before_tape_s(kind) / 60.0 - waited)
+    waited, kind = _since_spray(before(plan, at))
+    minutes = ceil((before_tape_s(kind) - waited) / 60.0)
     rest = HandStep(id=fresh_id(plan, "rest"), name="Let it cure", role="rest", minutes=minutes)
     return inserted(plan, at, rest)
 

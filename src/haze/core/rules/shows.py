@@ -9,7 +9,7 @@ import numpy as np
 from haze.core.drafting.coats import drafted
 from haze.core.drafting.stock import Stock, pick
 from haze.core.onpiece.facts import Facts
-from haze.core.plan.coat import StationAt
+from haze.core.plan.coat import MOST_STATIONS, StationAt
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at, ground_under, index_of, inserted, replaced
 from haze.core.rules.rule import LADDER_TASKS, Finding, Rule, is_varnish, sprayed_done, steps_done
@@ -193,7 +193,7 @@ def stations_below(plan: Plan, step: str, stock: Stock) -> Plan:
                 id=name, azimuth_deg=azimuth, elevation_deg=elevation, spread_deg=25, passes=passes
             )
         )
-    room = 12 - len(coat.stations)
+    room = MOST_STATIONS - len(coat.stations)
     return replaced(plan, at, coat.model_copy(update={"stations": [*coat.stations, *added[:room]]}))
 
 
