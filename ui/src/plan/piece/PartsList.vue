@@ -105,8 +105,9 @@ async function split(way: 'bodies' | 'level'): Promise<void> {
         body: { plan, part: only.value, way, at: level.value / 100 },
       }),
     );
-    await save(`${name} split`, found.parts);
+    // what is chosen while the save is on its way stays chosen
     chosen.value = [];
+    await save(`${name} split`, found.parts);
   } catch (error) {
     problem.value = sentence(error);
   }
