@@ -17,7 +17,7 @@ from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
-from haze.service.plan import plans
+from haze.service.piece.meshes import add_mesh
 from haze.service.plan.start import NewPlan, start
 from helpers import going
 
@@ -67,7 +67,7 @@ def bench(tmp_path: Path) -> Iterator[Bench]:
 def cone_cache(tmp_path_factory: pytest.TempPathFactory, cone_stl: bytes) -> Path:
     """What a data folder keeps of the cone once its piece is worked out."""
     held = Bench(tmp_path_factory.mktemp("cone") / "data")
-    mesh = plans.add_mesh(held.db, cone_stl, name="cone.stl")
+    mesh = add_mesh(held.db, cone_stl, name="cone.stl")
     plan = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25)).plan
     held.cache.make(plan.piece, going)
     held.close()

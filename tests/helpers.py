@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from haze.core.onpiece.painting import Spraying
@@ -100,3 +101,23 @@ def is_problem(response: TestResponse, status: int, code: str) -> dict[str, Any]
     assert body["code"] == code
     assert body["detail"].endswith(".")
     return body
+
+
+def last_view(client: FlaskClient, job: dict[str, Any]) -> dict[str, Any]:
+    """A job's last view, followed on one open request."""
+    events = client.get(f"/api/jobs/{job['id']}/events").data
+    last = [line for line in events.split(b"\n") if line.startswith(b"data: ")][-1]
+    return json.loads(last.removeprefix(b"data: "))
+
+
+def done(client: FlaskClient, job: dict[str, Any]) -> None:
+    """Follow a job to its end, which must be a good one."""
+    view = last_view(client, job)
+    assert view["state"] == "done", view
+
+
+def taken(client: FlaskClient, data: bytes, *, name: str) -> dict[str, Any]:
+    """A mesh file sent, checked and kept."""
+    job = client.post(f"/api/meshes?name={name}", data=data).json
+    done(client, job)
+    return client.get(f"/api/meshes/taken/{job['id']}").json

@@ -235,7 +235,7 @@ def test_demo_serves_the_warden_on_loopback_and_keeps_its_folder(tmp_path: Path)
     command = [
         sys.executable,
         "-m",
-        "haze.cli",
+        "haze",
         "demo",
         "--no-browser",
         "--port",

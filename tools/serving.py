@@ -34,7 +34,7 @@ class Server:
         """Serve, on the address of before when there was one."""
         way = ["demo", "--no-browser"] if self._demo else ["serve"]
         port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
-        command = [sys.executable, "-m", "haze.cli", *way, "--data", str(self.folder)]
+        command = [sys.executable, "-m", "haze", *way, "--data", str(self.folder)]
         self.process = subprocess.Popen(
             [*command, "--port", port], stdout=subprocess.PIPE, text=True
         )

@@ -23,6 +23,7 @@ from haze import __version__
 from haze.core.errors import BadInputError, HazeError, PortError
 from haze.core.mesh.frame import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
+from haze.service import apart
 from haze.service.colour import film, ladders, mixes
 from haze.service.cups import setting
 from haze.service.light import mesh_file
@@ -144,6 +145,7 @@ def _serve(
     from haze.service.bench import Bench
     from haze.web.app import create_app
 
+    apart.warm()
     bench = Bench(folder)
     try:
         if demo:
@@ -264,7 +266,3 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except BrokenPipeError:
         return 1
     return 0
-
-
-if __name__ == "__main__":
-    sys.exit(main())

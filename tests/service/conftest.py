@@ -16,8 +16,8 @@ from haze.core.plan.document import Plan
 from haze.demo.shelf import paints
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
+from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
 from haze.service.shelf.shelf import Shelf, shelf_of
@@ -62,7 +62,7 @@ def stock(shelf: Shelf) -> Stock:
 def planned(bench: Bench, solid: trimesh.Trimesh, *, name: str, height_mm: float) -> Plan:
     """A plan on a solid, its piece worked out."""
     data = write_stl(np.asarray(solid.vertices), np.asarray(solid.faces))
-    mesh = plans.add_mesh(bench.db, data, name=f"{name}.stl")
+    mesh = add_mesh(bench.db, data, name=f"{name}.stl")
     plan = start(bench.db, NewPlan(mesh=mesh.id, name=name, height_mm=height_mm)).plan
     bench.cache.make(plan.piece, going)
     return plan
@@ -93,7 +93,7 @@ def on_globe(club: Bench, globe: Plan) -> OnPiece:
 @pytest.fixture
 def cone(bench: Bench, cone_stl: bytes) -> PlanView:
     """A plan on a cone in a data folder of its own; the piece is not worked out."""
-    mesh = plans.add_mesh(bench.db, cone_stl, name="cone.stl")
+    mesh = add_mesh(bench.db, cone_stl, name="cone.stl")
     return start(bench.db, NewPlan(mesh=mesh.id, name="Practice cone", height_mm=25))
 
 

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import io
 import os
 import signal
 import sqlite3
@@ -28,7 +29,9 @@ from helpers import MESH, coat, plan
 def db(tmp_path: Path) -> Database:
     held = Database(tmp_path)
     with held.atomic() as tx:
-        meshes.add(tx, identity=MESH, name="ball.stl", form="stl", faces=1, data=b"x" * 10)
+        meshes.add(
+            tx, identity=MESH, name="ball.stl", form="stl", faces=1, file=io.BytesIO(b"x" * 10)
+        )
     return held
 
 
@@ -176,11 +179,15 @@ def test_the_schema_checks_what_it_holds(db: Database) -> None:
 
 def test_the_same_mesh_twice_is_stored_once(db: Database) -> None:
     with db.atomic() as tx:
-        meshes.add(tx, identity=MESH, name="again.stl", form="stl", faces=1, data=b"x" * 10)
+        meshes.add(
+            tx, identity=MESH, name="again.stl", form="stl", faces=1, file=io.BytesIO(b"x" * 10)
+        )
     assert len(meshes.every(db.connection())) == 1
-    assert meshes.data_of(db.connection(), MESH) == (b"x" * 10, "ball.stl")
+    out = io.BytesIO()
+    assert meshes.write_out(db.connection(), MESH, out) == "ball.stl"
+    assert out.getvalue() == b"x" * 10
     with pytest.raises(MissingError):
-        meshes.data_of(db.connection(), "f" * 64)
+        meshes.write_out(db.connection(), "f" * 64, io.BytesIO())
 
 
 def test_shelf_and_settings_replace_by_identity(db: Database) -> None:

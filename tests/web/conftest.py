@@ -11,6 +11,7 @@ from flask.testing import FlaskClient
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.web.app import create_app
+from helpers import taken
 
 
 @pytest.fixture
@@ -20,7 +21,7 @@ def client(bench: Bench) -> FlaskClient:
 
 @pytest.fixture
 def plan(client: FlaskClient, bench: Bench, cone_stl: bytes, cone_cache: Path) -> dict:
-    mesh = client.post("/api/meshes?name=cone.stl", data=cone_stl).json
+    mesh = taken(client, cone_stl, name="cone.stl")
     made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
     assert made.status_code == 201
     shutil.copytree(cone_cache, bench.folder / "cache", dirs_exist_ok=True)

@@ -12,7 +12,7 @@ from flask.testing import FlaskClient
 import haze
 from haze.core.errors import HazeError
 from haze.web.problems import Problem, codes
-from helpers import is_problem
+from helpers import is_problem, last_view
 
 
 def test_what_is_not_there_is_said(client: FlaskClient) -> None:
@@ -66,7 +66,9 @@ def test_wrong_plans_name_the_field(
 
 def test_bad_meshes_are_refused_in_a_sentence_and_not_stored(client: FlaskClient) -> None:
     for data in (b"", b"<html>no</html>", b"PK\x03\x04zip", b"solid x\nfacet"):
-        is_problem(client.post("/api/meshes?name=a.stl", data=data), 422, "bad_mesh")
+        view = last_view(client, client.post("/api/meshes?name=a.stl", data=data).json)
+        assert (view["state"], view["code"]) == ("failed", "bad_mesh")
+        assert view["error"].endswith(".")
     assert client.get("/api/meshes").json["meshes"] == []
 
 

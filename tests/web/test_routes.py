@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import json
 from typing import Any
 
 import pytest
@@ -12,17 +11,9 @@ from PIL import Image
 
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import is_problem
+from helpers import done, is_problem
 
 PNG = b"\x89PNG"
-
-
-def ended(client: FlaskClient, job: dict[str, Any]) -> None:
-    """Follow a job to its end, which must be a good one."""
-    events = client.get(f"/api/jobs/{job['id']}/events").data
-    last = [line for line in events.split(b"\n") if line.startswith(b"data: ")][-1]
-    view = json.loads(last.removeprefix(b"data: "))
-    assert view["state"] == "done", view
 
 
 def paint(client: FlaskClient, **fields: object) -> dict[str, Any]:
@@ -68,7 +59,7 @@ def test_samples_and_smoothing(client: FlaskClient, plan: dict) -> None:
     assert [layer["step"] for layer in sample["layers"]] == [c["id"] for c in document["coats"]]
     job = client.post("/api/smooth", json={"plan": document}).json["job"]
     assert job
-    ended(client, job)
+    done(client, job)
     assert client.post("/api/smooth", json={"plan": document}).json["job"] is None
 
 
@@ -83,7 +74,7 @@ def test_work_that_takes_long_ends_in_its_result(
     if start == "angles":
         body |= {"coats": [], "stations": 1}
     job = client.post(f"/api/{start}", json=body).json
-    ended(client, job)
+    done(client, job)
     assert key in client.get(f"/api/{start}/{job['id']}").json
     is_problem(client.get(f"/api/mixes/{job['id']}"), 404, "missing")
 
@@ -91,23 +82,23 @@ def test_work_that_takes_long_ends_in_its_result(
 def test_a_scheme_is_laid(client: FlaskClient, plan: dict) -> None:
     body = {"plan": plan["plan"], "what": "figure", "colours": ["#4b5a35"], "schools": None}
     job = client.post("/api/start", json=body).json
-    ended(client, job)
+    done(client, job)
     laid = client.get(f"/api/start/{job['id']}").json
     assert laid["cost"]["steps"] == len(laid["plan"]["coats"]) > 1
 
 
 def test_mixes_ladders_and_rungs(client: FlaskClient, plan: dict) -> None:
     job = client.post("/api/mixes", json={"target": "#7a7a7a", "max_paints": 2}).json
-    ended(client, job)
+    done(client, job)
     mixes = client.get(f"/api/mixes/{job['id']}").json["mixes"]
     assert mixes
     job = client.post("/api/ladder", json={"colours": ["#333333", "#cccccc"], "rungs": 3}).json
-    ended(client, job)
+    done(client, job)
     rungs = client.get(f"/api/ladder/{job['id']}").json["rungs"]
     assert len(rungs) == 3
     wish = [{"drops": r["drops"], "cover": r["cover"]} for r in rungs]
     job = client.post("/api/rungs", json={"plan": plan["plan"], "after": 2, "rungs": wish}).json
-    ended(client, job)
+    done(client, job)
     coats = client.get(f"/api/rungs/{job['id']}").json["coats"]
     assert [c["task"] for c in coats] == ["rung"] * 3
 

@@ -15,8 +15,9 @@ from haze.core.plan.piece import Part
 from haze.demo.plans import DEMO_PLANS, DemoPlan
 from haze.demo.shelf import paints
 from haze.formats.meshes import write_ply
+from haze.service.piece.meshes import MeshView, add_mesh
 from haze.service.plan import plans
-from haze.service.plan.plans import MeshView, PlanView
+from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
 from haze.service.shelf.shelf import shelf_of
 from haze.store import shelf
@@ -106,7 +107,7 @@ def stand_in(db: Database, identity: str) -> StandIn:
             Part(id=_identity(p["name"]), name=p["name"], bodies=p["bodies"])
             for p in about["parts"]
         ]
-    mesh = plans.add_mesh(db, data, name=f"{identity}.ply")
+    mesh = add_mesh(db, data, name=f"{identity}.ply")
     return StandIn(mesh=mesh, name=shipped.name, height_mm=height, parts=parts)
 
 

@@ -10,9 +10,12 @@ import numpy as np
 import trimesh
 from numpy.typing import NDArray
 
-from haze.core.arrays import Array
 from haze.core.errors import MeshError
-from haze.core.mesh.mesh import MOST_FACES, RawMesh, require_usable
+from haze.core.mesh.mesh import MOST_FACES, RawMesh, require_usable, soup, too_many
+from haze.core.progress import Progress
+from haze.formats.gltf_check import require_sound
+from haze.formats.ply_header import read_header
+from haze.formats.text_meshes import LARGEST_INDEX, read_obj, read_text_ply, read_text_stl
 
 MeshFormat = Literal["stl", "obj", "ply", "glb"]
 ACCEPTED = "STL (binary or text), OBJ, PLY and GLB"
@@ -31,13 +34,16 @@ SIGNATURES: tuple[tuple[bytes, str], ...] = (
 )
 
 
-def read_mesh(data: bytes, *, name: str) -> tuple[MeshFormat, RawMesh]:
-    """The mesh in a file, checked for use.
+def read_mesh(
+    data: bytes, *, name: str, progress: Progress | None = None
+) -> tuple[MeshFormat, RawMesh]:
+    """The mesh in a file, checked for use; what a file declares is held against what it has first.
 
     Parameters
     ----------
     data : bytes of the whole file
     name : str, its name; the contents decide, the ending only helps
+    progress : told the share read [0..1] of a large text; may stop it
 
     Raises
     ------
@@ -58,13 +64,13 @@ def read_mesh(data: bytes, *, name: str) -> tuple[MeshFormat, RawMesh]:
     if data.startswith(b"glTF"):
         kind, raw = "glb", _read_glb(data)
     elif data.startswith((b"ply\n", b"ply\r")):
-        kind, raw = "ply", _read_ply(data)
+        kind, raw = "ply", _read_ply(data, progress)
     elif _is_binary_stl(data):
         kind, raw = "stl", _read_binary_stl(data)
     elif start.startswith(b"solid") and b"facet" in data[:4096].lower():
-        kind, raw = "stl", _read_text_stl(data)
+        kind, raw = "stl", read_text_stl(data, progress)
     elif name.lower().endswith(".obj") or _looks_like_obj(data):
-        kind, raw = "obj", _read_obj(data)
+        kind, raw = "obj", read_obj(data, progress)
     elif name.lower().endswith(".stl"):
         raise MeshError(_truncated(data))
     else:
@@ -93,33 +99,9 @@ def _truncated(data: bytes) -> str:
 
 def _read_binary_stl(data: bytes) -> RawMesh:
     if _count(data) > MOST_FACES:
-        raise MeshError(
-            f"The mesh has {_count(data):,} triangles; at most {MOST_FACES:,} are accepted."
-        )
+        raise MeshError(too_many(_count(data)))
     records = np.frombuffer(data, dtype=STL_RECORD, offset=STL_HEADER)
-    return _soup(records["corners"].reshape(-1, 3).astype(np.float64))
-
-
-def _soup(corners: Array) -> RawMesh:
-    faces = np.arange(len(corners), dtype=np.int32).reshape(-1, 3)
-    return RawMesh(np.ascontiguousarray(corners), faces)
-
-
-def _read_text_stl(data: bytes) -> RawMesh:
-    lines = data.decode("utf-8", "replace").lower().split("\n")
-    rows = [line.split()[1:4] for line in lines if line.lstrip().startswith("vertex")]
-    if not any(line.strip().startswith("endsolid") for line in lines[-50:]):
-        raise MeshError("The text STL file is cut short: its end is missing.")
-    if len(rows) % 3:
-        raise MeshError("The text STL file is damaged: a triangle has fewer than three corners.")
-    return _soup(_numbers(rows, "STL"))
-
-
-def _numbers(rows: list[list[str]], kind: str) -> Array:
-    try:
-        return np.array(rows, dtype=np.float64).reshape(-1, 3)
-    except ValueError:
-        raise MeshError(f"The {kind} file holds a corner that is not three numbers.") from None
+    return soup(records["corners"].reshape(-1, 3).astype(np.float64))
 
 
 def _looks_like_obj(data: bytes) -> bool:
@@ -127,42 +109,13 @@ def _looks_like_obj(data: bytes) -> bool:
     return b"\x00" not in head and (b"\nv " in head or head.startswith(b"v ")) and b"f " in data
 
 
-def _read_obj(data: bytes) -> RawMesh:
-    corners: list[list[str]] = []
-    faces: list[tuple[int, int, int]] = []
-    for line in io.StringIO(data.decode("utf-8", "replace")):
-        if line.startswith("v "):
-            corners.append(line.split()[1:4])
-        elif line.startswith("f "):
-            faces += _obj_face(line, len(corners))
-            if len(faces) > MOST_FACES:
-                raise MeshError(
-                    f"The mesh has more than {MOST_FACES:,} triangles, the most accepted."
-                )
-    if not corners or not faces:
-        raise MeshError("The OBJ file holds no triangles; a mesh needs at least one.")
-    return RawMesh(_numbers(corners, "OBJ"), np.array(faces, dtype=np.int32))
-
-
-def _obj_face(line: str, known: int) -> list[tuple[int, int, int]]:
-    try:
-        index = [int(word.split("/")[0]) for word in line.split()[1:]]
-    except ValueError:
-        raise MeshError(
-            f"The OBJ file has a face Haze cannot read: {line.strip()[:60]!r}."
-        ) from None
-    index = [i - 1 if i > 0 else known + i for i in index]
-    if len(index) < 3:
-        raise MeshError("The OBJ file has a face with fewer than three corners.")
-    return [(index[0], index[i], index[i + 1]) for i in range(1, len(index) - 1)]
-
-
 def _loaded(data: bytes, form: str) -> Any:
     """What the mesh library makes of a file; any failure of it becomes one sentence."""
     try:
-        return trimesh.load(io.BytesIO(data), file_type=form, process=False)
-    except MeshError:
-        raise
+        # pictures inside are never unpacked
+        return trimesh.load(io.BytesIO(data), file_type=form, process=False, skip_materials=True)
+    except MemoryError:
+        raise  # the worker it runs in tells of that
     except Exception as error:
         log.info("%s not read: %s", form, error)
         raise MeshError(
@@ -171,7 +124,10 @@ def _loaded(data: bytes, form: str) -> Any:
         ) from error
 
 
-def _read_ply(data: bytes) -> RawMesh:
+def _read_ply(data: bytes, progress: Progress | None) -> RawMesh:
+    header = read_header(data)
+    if header.text:
+        return read_text_ply(data, header, progress)
     found = _loaded(data, "ply")
     if not isinstance(found, trimesh.Trimesh) or not len(found.faces):
         raise MeshError("The PLY file holds points but no triangles; a mesh needs at least one.")
@@ -179,8 +135,7 @@ def _read_ply(data: bytes) -> RawMesh:
 
 
 def _read_glb(data: bytes) -> RawMesh:
-    if len(data) < 12 or int.from_bytes(data[8:12], "little") != len(data):
-        raise MeshError("The GLB file is cut short: it is not as long as it says.")
+    require_sound(data)
     scene = _loaded(data, "glb")
     solids = [g for g in scene.dump() if isinstance(g, trimesh.Trimesh)]
     if not solids:
@@ -189,13 +144,12 @@ def _read_glb(data: bytes) -> RawMesh:
 
 
 def _indexed(found: Any) -> RawMesh:
-    if len(found.faces) > MOST_FACES:
-        raise MeshError(
-            f"The mesh has {len(found.faces):,} triangles; at most {MOST_FACES:,} are accepted."
-        )
-    return RawMesh(
-        np.asarray(found.vertices, dtype=np.float64), np.asarray(found.faces, dtype=np.int32)
-    )
+    faces = np.asarray(found.faces)
+    if len(faces) > MOST_FACES:
+        raise MeshError(too_many(len(faces)))
+    if len(faces) and not 0 <= int(faces.min()) <= int(faces.max()) <= LARGEST_INDEX:
+        raise MeshError("The mesh names corners it does not have; the file is damaged.")
+    return RawMesh(np.asarray(found.vertices, dtype=np.float64), faces.astype(np.int32))
 
 
 def write_ply(vertices: NDArray[np.floating], faces: NDArray[np.integer]) -> bytes:

@@ -37,6 +37,9 @@ NUMBERS = ("ml_left", "drop_ul", "strength", "fluorescent", "swatch_um")
 MOST_BYTES = 4 * 2**20
 MOST_LINES = 5000
 DELIMITERS = ",;\t"
+# a spreadsheet takes a cell that begins so for a formula; a quote before it makes it text
+FORMULA = ("=", "+", "-", "@", "\t", "\r", "'")
+QUOTE = "'"
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,11 +102,16 @@ def _decoded(data: bytes) -> str:
 
 
 def _cells(heading: Sequence[str], row: Sequence[str], *, comma: bool) -> dict[str, str]:
-    cells = {name: cell.strip() for name, cell in zip(heading, row, strict=False) if name}
+    cells = {name: _read(cell) for name, cell in zip(heading, row, strict=False) if name}
     for name in NUMBERS:
         if comma and name in cells:
             cells[name] = cells[name].replace(",", ".")
     return cells
+
+
+def _read(cell: str) -> str:
+    cell = cell.strip()
+    return cell[1:] if cell.startswith(QUOTE) and cell[1:].startswith(FORMULA) else cell
 
 
 def write_rows(rows: Sequence[Mapping[str, object]]) -> bytes:
@@ -119,4 +127,6 @@ def write_rows(rows: Sequence[Mapping[str, object]]) -> bytes:
 def _written(value: object) -> str:
     if value is None:
         return ""
-    return f"{value:g}" if isinstance(value, float) else str(value)
+    if isinstance(value, str):
+        return QUOTE + value if value.startswith(FORMULA) else value
+    return f"{value:g}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from contextlib import suppress
 from pathlib import Path
+from typing import IO
 
 from haze.core.errors import BlockedError, NoLightError
 from haze.core.plan.document import Plan
@@ -12,6 +13,7 @@ from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put
 from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
+from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
@@ -36,6 +38,7 @@ class Bench:
         self.db = Database(folder)
         fill(self.db)
         self.jobs = Jobs()
+        self.incoming = folder / "incoming"
         self.cache = PieceCache(self.db, folder / "cache")
         self.pieces = Pieces()
 
@@ -43,6 +46,16 @@ class Bench:
         """Stop jobs and close the database."""
         self.jobs.close()
         self.db.close()
+
+    def take_mesh(self, stream: IO[bytes], *, name: str) -> JobView:
+        """Receive a mesh file; the job that checks and keeps it."""
+        got = meshes.receive(self.incoming, stream)
+        return self.jobs.start(
+            f"mesh {got.path.name}",
+            "Waiting for its turn",
+            lambda report: meshes.take_in(self.db, got, name=name, report=report),
+            ended=lambda: got.path.unlink(missing_ok=True),
+        )
 
     def prepare(self, piece: Piece) -> tuple[str, JobView | None]:
         """The piece's key, and the job that makes it when it is not ready."""

@@ -47,9 +47,10 @@ def share_of(report: Report, doing: str) -> Progress:
 class _Job:
     """A job under way; every change of its view wakes those who watch it."""
 
-    def __init__(self, key: str, doing: str) -> None:
+    def __init__(self, key: str, doing: str, ended: Callable[[], None] | None) -> None:
         self.view = JobView(id=uuid.uuid4().hex, state="waiting", progress=0.0, doing=doing)
         self.key = key
+        self.ended = ended
         self.stop = threading.Event()
         self.result: BaseModel | None = None
         self._changed = threading.Condition()
@@ -81,13 +82,21 @@ class Jobs:
         self._jobs: OrderedDict[str, _Job] = OrderedDict()
         self._closing = threading.Event()
 
-    def start(self, key: str, doing: str, work: Work, *, beside: bool = False) -> JobView:
-        """Start work, or join the job that already does it."""
+    def start(
+        self,
+        key: str,
+        doing: str,
+        work: Work,
+        *,
+        beside: bool = False,
+        ended: Callable[[], None] | None = None,
+    ) -> JobView:
+        """Start work, or join the job that already does it; `ended` is called when it is over."""
         with self._lock:
             for job in self._jobs.values():
                 if job.key == key and job.view.state not in ENDED and not job.stop.is_set():
                     return job.view
-            job = _Job(key, doing)
+            job = _Job(key, doing, ended)
             self._jobs[job.view.id] = job
             while len(self._jobs) > KEPT_JOBS:
                 self._jobs.popitem(last=False)
@@ -95,6 +104,13 @@ class Jobs:
         return job.view
 
     def _run(self, job: _Job, work: Work) -> None:
+        try:
+            self._work(job, work)
+        finally:
+            if job.ended:
+                job.ended()
+
+    def _work(self, job: _Job, work: Work) -> None:
         if job.stop.is_set():
             job.tell(state="cancelled", code=CancelledError.code)
             return

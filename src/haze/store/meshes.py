@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from dataclasses import dataclass
+from typing import IO
 
 from haze.store.connection import MissingError, now
 
 INSERT = """
 INSERT INTO mesh (id, name, format, size_bytes, faces, data, created_at)
-VALUES (:id, :name, :format, :size_bytes, :faces, :data, :created_at)
-ON CONFLICT (id) DO NOTHING
+VALUES (:id, :name, :format, :size_bytes, :faces, zeroblob(:size_bytes), :created_at)
 """
 SELECT = "SELECT id, name, format, size_bytes, faces, created_at FROM mesh WHERE id = :id"
 SELECT_ALL = """
 SELECT id, name, format, size_bytes, faces, created_at FROM mesh ORDER BY created_at, id
 """
-SELECT_DATA = "SELECT data, name FROM mesh WHERE id = :id"
+PLACE = "SELECT rowid, name FROM mesh WHERE id = :id"
+BLOCK_BYTES = 2**20  # a mesh goes in and out a block at a time: it may be large
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,21 +34,23 @@ class MeshRow:
 
 
 def add(
-    db: sqlite3.Connection, *, identity: str, name: str, form: str, faces: int, data: bytes
+    db: sqlite3.Connection, *, identity: str, name: str, form: str, faces: int, file: IO[bytes]
 ) -> MeshRow:
     """Store a mesh once; the same bytes again give the row that is there."""
-    db.execute(
-        INSERT,
-        {
+    if db.execute(PLACE, {"id": identity}).fetchone() is None:
+        row = {
             "id": identity,
             "name": name,
             "format": form,
-            "size_bytes": len(data),
+            "size_bytes": file.seek(0, os.SEEK_END),
             "faces": faces,
-            "data": data,
             "created_at": now(),
-        },
-    )
+        }
+        file.seek(0)
+        placed = db.execute(INSERT, row).lastrowid or 0
+        with db.blobopen("mesh", "data", placed) as blob:
+            while block := file.read(BLOCK_BYTES):
+                blob.write(block)
     return get(db, identity)
 
 
@@ -54,7 +58,7 @@ def get(db: sqlite3.Connection, identity: str) -> MeshRow:
     """One mesh; `MissingError` when there is none."""
     row = db.execute(SELECT, {"id": identity}).fetchone()
     if row is None:
-        raise MissingError("This mesh is not in the data folder.", field="mesh")
+        raise _missing()
     return MeshRow(**dict(row))
 
 
@@ -63,9 +67,16 @@ def every(db: sqlite3.Connection) -> list[MeshRow]:
     return [MeshRow(**dict(row)) for row in db.execute(SELECT_ALL)]
 
 
-def data_of(db: sqlite3.Connection, identity: str) -> tuple[bytes, str]:
-    """The original file and its name."""
-    row = db.execute(SELECT_DATA, {"id": identity}).fetchone()
+def write_out(db: sqlite3.Connection, identity: str, file: IO[bytes]) -> str:
+    """Write the original file; its name."""
+    row = db.execute(PLACE, {"id": identity}).fetchone()
     if row is None:
-        raise MissingError("This mesh is not in the data folder.", field="mesh")
-    return bytes(row["data"]), str(row["name"])
+        raise _missing()
+    with db.blobopen("mesh", "data", row["rowid"], readonly=True) as blob:
+        while block := blob.read(BLOCK_BYTES):
+            file.write(block)
+    return str(row["name"])
+
+
+def _missing() -> MissingError:
+    return MissingError("This mesh is not in the data folder.", field="mesh")

@@ -7,13 +7,21 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
-from haze.formats.meshes import MOST_BYTES
+from haze.formats import meshes, shelf_csv
+from haze.service.colour import photo
 from haze.web.problems import problem
 
 LOOPBACK = {"127.0.0.1", "localhost", "[::1]", "::1"}
 SMALL_BODY = 2 * 2**20
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
-UPLOADS = {"/api/meshes"}
+# what a route takes beyond that
+UPLOADS = {
+    "/api/meshes": meshes.MOST_BYTES,
+    "/api/shelf/photo": photo.MOST_PHOTO_BYTES,
+    "/api/shelf/csv": shelf_csv.MOST_BYTES,
+    "/api/shelf/palette": shelf_csv.MOST_BYTES,
+}
+LARGEST_BODY = max(UPLOADS.values())
 FOREIGN = {"cross-site", "same-site"}
 POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
@@ -39,7 +47,7 @@ def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
 
     @app.before_request
     def _check() -> Response | None:
-        request.max_content_length = MOST_BYTES if request.path in UPLOADS else SMALL_BODY
+        request.max_content_length = UPLOADS.get(request.path, SMALL_BODY)
         if (request.content_length or 0) > request.max_content_length:
             raise RequestEntityTooLarge
         if _name(request.host) not in allowed:

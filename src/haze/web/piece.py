@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 
-from flask import Response, request
+from flask import Response, request, send_file
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
@@ -13,13 +13,13 @@ from haze.core.plan.piece import Piece
 from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
+from haze.service.piece import meshes
 from haze.service.piece.looks import Look, colours, sheen
+from haze.service.piece.meshes import MeshView
 from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
 from haze.service.piece.ready import geometry_bytes
-from haze.service.plan import plans
-from haze.service.plan.plans import MeshView, PlanView
+from haze.service.plan.plans import PlanView
 from haze.service.wire import Digest, PlanBody, Strict
-from haze.store import meshes
 from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 
@@ -77,17 +77,19 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/meshes", responses={200: MeshList})
     def list_meshes() -> dict[str, object]:
-        return MeshList(meshes=plans.every_mesh(bench.db)).model_dump()
+        return MeshList(meshes=meshes.every(bench.db)).model_dump()
 
-    @api.post("/meshes", responses={201: MeshView, 413: Problem})
-    def add_mesh(query: UploadQuery) -> tuple[dict[str, object], int]:
-        data = request.get_data(cache=False)
-        return plans.add_mesh(bench.db, data, name=query.name).model_dump(), 201
+    @api.post("/meshes", responses={200: JobView, 413: Problem})
+    def send_mesh(query: UploadQuery) -> dict[str, object]:
+        return bench.take_mesh(request.stream, name=query.name).model_dump()
+
+    @api.get("/meshes/taken/<job_id>", responses={200: MeshView})
+    def mesh_taken(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, MeshView).model_dump()
 
     @api.get("/meshes/<mesh_id>/file", responses={200: None})
     def mesh_file(path: MeshPath) -> Response:
-        data, _ = meshes.data_of(bench.db.connection(), path.mesh_id)
-        return Response(data, mimetype=BYTES)
+        return send_file(meshes.opened(bench.db, path.mesh_id), mimetype=BYTES)
 
     @api.post("/demo", responses={201: PlanView})
     def open_demo() -> tuple[dict[str, object], int]:
@@ -103,7 +105,7 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/pieces", responses={200: Prepared})
     def prepare_piece(body: PrepareBody) -> dict[str, object]:
-        meshes.get(bench.db.connection(), body.piece.mesh)
+        meshes.require(bench.db, body.piece.mesh)
         key, job = bench.prepare(body.piece)
         return Prepared(key=key, job=job).model_dump()
 

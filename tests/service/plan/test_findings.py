@@ -19,8 +19,8 @@ from haze.core.rules.shows import switch_off
 from haze.demo.plans import NamedBuilder as Builder
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
+from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan import plans
 from haze.service.plan.findings import FixBody, fixed, look_over
 from haze.service.plan.start import NewPlan, start
 from haze.service.shelf.shelf import shelf_of
@@ -39,7 +39,7 @@ def empty(club: Bench) -> Plan:
         trimesh.creation.cylinder(radius=3, height=11, sections=32).apply_translation([0, 0, 5]),
     ]
     solid = trimesh.util.concatenate(parts)
-    mesh = plans.add_mesh(club.db, write_stl(solid.vertices, solid.faces), name="table.stl")
+    mesh = add_mesh(club.db, write_stl(solid.vertices, solid.faces), name="table.stl")
     started = start(club.db, NewPlan(mesh=mesh.id, name="Table", height_mm=34)).plan
     glow = GlowLight(id="pool", name="Pool", at=(0, -14, 18), radius_mm=2, reach_mm=10)
     return started.model_copy(update={"coats": [], "lights": [*started.lights, glow]})

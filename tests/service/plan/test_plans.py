@@ -10,6 +10,8 @@ from haze.core.errors import MeshError
 from haze.core.plan.document import Plan
 from haze.service import settings
 from haze.service.bench import Bench
+from haze.service.piece import meshes
+from haze.service.piece.meshes import add_mesh
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
@@ -19,13 +21,13 @@ from helpers import with_spray
 
 def test_a_bad_mesh_leaves_nothing_behind(bench: Bench) -> None:
     with pytest.raises(MeshError):
-        plans.add_mesh(bench.db, b"<html></html>", name="x.stl")
-    assert plans.every_mesh(bench.db) == []
+        add_mesh(bench.db, b"<html></html>", name="x.stl")
+    assert meshes.every(bench.db) == []
 
 
 def test_everything_is_there_after_a_restart(tmp_path: Path, cone_stl: bytes) -> None:
     one = Bench(tmp_path)
-    mesh = plans.add_mesh(one.db, cone_stl, name="cone.stl")
+    mesh = add_mesh(one.db, cone_stl, name="cone.stl")
     made = start(one.db, NewPlan(mesh=mesh.id, name="Stays"))
     changed = with_spray(made.plan, 0, pressure_psi=17.5)
     saved = plans.save(one.db, made.id, version=made.version, plan=changed, what="Pressure")

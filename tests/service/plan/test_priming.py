@@ -11,8 +11,8 @@ from haze.core.plan.piece import Room
 from haze.core.plan.schools import Schools
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
+from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan import plans
 from haze.service.plan.priming import (
     PrimingBody,
     PrimingOut,
@@ -30,7 +30,7 @@ BARE = Shelf(paints=[], thinners=[], airbrushes=[])
 @pytest.fixture(scope="module")
 def plan(club: Bench) -> Plan:
     ball = trimesh.creation.icosphere(subdivisions=3, radius=10)
-    mesh = plans.add_mesh(club.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
+    mesh = add_mesh(club.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
     return start(club.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
 
 

@@ -125,8 +125,12 @@ export function sentence(error: unknown): string {
   return error instanceof Error ? error.message : String(error);
 }
 
-/** Send a mesh file; progress runs from 0 to 1. */
-export function sendMesh(file: File, progress: (share: number) => void): Promise<MeshView> {
+/** Send a mesh file; progress runs from 0 to 1. The job that checks and keeps it. */
+export function sendMesh(
+  file: File,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<JobView> {
   // fetch tells nothing of an upload's progress
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
@@ -141,9 +145,11 @@ export function sendMesh(file: File, progress: (share: number) => void): Promise
       } catch {
         body = null;
       }
-      if (request.status === 201) resolve(body as MeshView);
+      if (request.status === 200) resolve(body as JobView);
       else reject(refusal(request.status, body));
     };
+    request.onabort = () => reject(new Refused('Stopped. Nothing was changed.', 0, 'cancelled'));
+    signal.addEventListener('abort', () => request.abort(), { once: true });
     request.send(file);
   });
 }

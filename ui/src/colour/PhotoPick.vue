@@ -15,6 +15,7 @@ const place = ref<{ x: number; y: number } | null>(null);
 const greyLightness = ref(50);
 const result = ref<{ hex: string; warning: string | null; spread: number } | null>(null);
 const problem = ref('');
+let turn = 0;
 const cursor = ref({ x: 0.5, y: 0.5 });
 
 function take(event: Event): void {
@@ -58,6 +59,7 @@ function nudge(event: KeyboardEvent): void {
 }
 async function look(): Promise<void> {
   if (!file.value || !grey.value || !place.value) return;
+  const asked = (turn += 1);
   problem.value = '';
   const query = new URLSearchParams({
     grey_x: String(grey.value.x),
@@ -72,8 +74,9 @@ async function look(): Promise<void> {
       headers: { 'Content-Type': 'application/octet-stream' },
       body: file.value,
     });
-    result.value = JSON.parse(new TextDecoder().decode(bytes));
+    if (asked === turn) result.value = JSON.parse(new TextDecoder().decode(bytes));
   } catch (error) {
+    if (asked !== turn) return;
     result.value = null;
     problem.value = error instanceof Refused ? error.message : sentence(error);
   }

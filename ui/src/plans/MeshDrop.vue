@@ -1,43 +1,55 @@
 <script setup lang="ts">
 import { useDropZone } from '@vueuse/core';
-import { ElProgress } from 'element-plus';
-import { ref } from 'vue';
+import { ElButton, ElProgress } from 'element-plus';
+import { computed, ref } from 'vue';
 
-import { sendMesh, sentence, type MeshView } from '@/api/client';
+import { api, sendMesh, take, type MeshView } from '@/api/client';
+import { useJob } from '@/composables/use-job';
 
 const emit = defineEmits<{ done: [mesh: MeshView] }>();
+const { job, problem, run, stop } = useJob<MeshView>();
+/** The share sent, until all of it is; null when nothing is on its way. */
 const sent = ref<number | null>(null);
-const problem = ref('');
+const busy = ref(false);
 const input = ref<HTMLInputElement>();
 const zone = ref<HTMLElement>();
-const { isOverDropZone: over } = useDropZone(zone, { onDrop: (files) => void take(files?.[0]) });
+const { isOverDropZone: over } = useDropZone(zone, { onDrop: (files) => void bring(files?.[0]) });
+let sending = new AbortController();
 
-async function take(file: File | undefined): Promise<void> {
-  if (!file || sent.value !== null) return;
-  problem.value = '';
-  sent.value = 0;
-  try {
-    emit('done', await sendMesh(file, (done) => (sent.value = done)));
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    sent.value = null;
-    if (input.value) input.value.value = '';
-  }
+const doing = computed(() => (job.value ? job.value.doing : 'Sending the mesh'));
+const done = computed(() => (job.value ? job.value.progress : (sent.value ?? 0)));
+
+async function bring(file: File | undefined): Promise<void> {
+  if (!file || busy.value) return;
+  busy.value = true;
+  sending = new AbortController();
+  const mesh = await run(
+    () => sendMesh(file, (share) => (sent.value = share), sending.signal),
+    (id) => take(api.GET('/api/meshes/taken/{job_id}', { params: { path: { job_id: id } } })),
+  );
+  busy.value = false;
+  sent.value = null;
+  if (input.value) input.value.value = '';
+  if (mesh) emit('done', mesh);
+}
+function cancel(): void {
+  sending.abort();
+  stop();
 }
 </script>
 
 <template>
   <div ref="zone" class="drop" :class="{ over }">
-    <template v-if="sent === null">
+    <template v-if="!busy">
       <p>Drop a mesh here: STL, OBJ, PLY or GLB, up to 160 MiB.</p>
       <span class="ways">
         <button class="quiet-button" type="button" @click="input?.click()">Choose a file</button>
       </span>
     </template>
     <template v-else>
-      <p role="status">{{ sent < 1 ? 'Sending the mesh' : 'Checking the mesh' }}</p>
-      <ElProgress :percentage="Math.round(sent * 100)" :stroke-width="10" />
+      <p role="status">{{ doing }}</p>
+      <ElProgress :percentage="Math.round(done * 100)" :stroke-width="10" />
+      <ElButton size="small" @click="cancel">Stop</ElButton>
     </template>
     <input
       ref="input"
@@ -47,7 +59,7 @@ async function take(file: File | undefined): Promise<void> {
       tabindex="-1"
       aria-label="Mesh file"
       data-test="mesh-file"
-      @change="take(($event.target as HTMLInputElement).files?.[0])"
+      @change="bring(($event.target as HTMLInputElement).files?.[0])"
     />
     <p v-if="problem" class="said" role="alert">{{ problem }}</p>
   </div>

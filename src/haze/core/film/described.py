@@ -37,7 +37,7 @@ class Described:
     swatches: TwoSwatches | None = None
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=8192)
 def optics_of(paint: Described) -> PaintOptics:
     """The optics of a paint.
 

@@ -11,6 +11,7 @@ from typing import Literal, get_args
 
 import numpy as np
 from numpy.typing import ArrayLike
+from scipy.optimize import brentq
 
 from haze.core.arrays import Array
 from haze.core.errors import UnknownNameError
@@ -48,6 +49,7 @@ MASSTONE: tuple[str, ...] = ("opaque", "semi_opaque")
 SWATCH_UM = 10.0
 BLACK_CARD, WHITE_CARD = "#0c0c0d", "#f6f6f2"
 HIDING_SHARE = 0.98
+THINNEST_UM, NEVER_UM = 0.05, 999.0  # films told as hiding lie between
 CLEAR_SCATTER, CLEAR_HIDES_UM = 0.03, 30.0  # less scattering, and later hiding, is clear (judged)
 FINE_DIFFERENCE = 3.0  # ΔE00 a painter accepts as covered
 
@@ -254,17 +256,19 @@ def hiding_um(optics: PaintOptics) -> float:
     ----------
     optics : of the paint
     """
-    low, high = 0.05, 999.0
-    if contrast_ratio(optics, high) < HIDING_SHARE:
-        return high
-    for _ in range(40):
-        middle = float(np.sqrt(low * high))
-        hides = contrast_ratio(optics, middle) >= HIDING_SHARE
-        low, high = (low, middle) if hides else (middle, high)
-    return high
+
+    def short(log_um: float) -> float:
+        return contrast_ratio(optics, float(np.exp(log_um))) - HIDING_SHARE
+
+    low, high = np.log([THINNEST_UM, NEVER_UM])
+    if short(high) < 0:
+        return NEVER_UM
+    if short(low) >= 0:
+        return THINNEST_UM
+    return float(np.exp(brentq(short, low, high, xtol=1e-10)))
 
 
-@lru_cache(maxsize=2048)
+@lru_cache(maxsize=8192)
 def _cached_paint(text: str, opacity: str, finish: str) -> PaintOptics:
     rgb = linear_of_hex(text)
     goal = inside_film(spectrum_of_hex(text), finish)

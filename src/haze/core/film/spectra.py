@@ -94,7 +94,7 @@ def spectrum_of_rgb(linear_rgb: ArrayLike) -> Array:
     return np.asarray((np.tanh(z) + 1) / 2)
 
 
-@lru_cache(maxsize=2048)
+@lru_cache(maxsize=8192)
 def _cached_spectrum(text: str) -> tuple[float, ...]:
     return tuple(float(v) for v in spectrum_of_rgb(linear_of_hex(text)))
 

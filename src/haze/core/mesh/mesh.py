@@ -11,6 +11,8 @@ from haze.core.arrays import Array, Floats, Ints
 from haze.core.errors import MeshError
 
 MOST_FACES = 3_000_000
+AREA_BLOCK = 200_000
+LARGEST = 1e9  # a side in file units, whatever these are
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,23 +63,53 @@ class PreparedMesh:
         return self.raw_area * self.mm_per_unit(height_mm) ** 2 / 100.0
 
 
+def soup(corners: Array) -> RawMesh:
+    """A mesh whose triangles share no corners.
+
+    Parameters
+    ----------
+    corners : (3 m, 3) float [file unit], three of each triangle one after the other
+    """
+    faces = np.arange(len(corners), dtype=np.int32).reshape(-1, 3)
+    return RawMesh(np.ascontiguousarray(corners), faces)
+
+
+def too_many(faces: int | None = None) -> str:
+    """The sentence for a mesh of more triangles than Haze can hold.
+
+    Parameters
+    ----------
+    faces : int, how many it has; None when they were not counted to the end
+    """
+    has = f"more than {MOST_FACES:,}" if faces is None else f"{faces:,}"
+    return f"The mesh has {has} triangles; at most {MOST_FACES:,} are accepted."
+
+
 def require_usable(mesh: RawMesh) -> None:
     """Refuse a mesh without surface, with NaN, or larger than Haze can hold."""
     if len(mesh.faces) == 0 or len(mesh.vertices) < 3:
         raise MeshError("The file holds no triangles; a mesh needs at least one.")
     if len(mesh.faces) > MOST_FACES:
-        raise MeshError(
-            f"The mesh has {len(mesh.faces):,} triangles; at most {MOST_FACES:,} are accepted."
-        )
+        raise MeshError(too_many(len(mesh.faces)))
     if not np.isfinite(mesh.vertices).all():
         raise MeshError("The mesh holds corners that are not numbers; save it again and retry.")
     if mesh.faces.min() < 0 or mesh.faces.max() >= len(mesh.vertices):
         raise MeshError("The mesh names corners it does not have; the file is damaged.")
-    size = np.ptp(mesh.vertices, axis=0)
-    if float(np.linalg.norm(size)) <= 0 or triangles.area(
-        mesh.vertices[mesh.faces]
-    ).sum() <= 1e-10 * float(np.linalg.norm(size) ** 2):
+    sides = np.ptp(mesh.vertices, axis=0)
+    if sides.max() > LARGEST:
+        raise MeshError("The mesh is larger than a piece can be; save it in millimetres and retry.")
+    size = float(np.linalg.norm(sides))
+    if size <= 0 or _surface(mesh) <= 1e-10 * size * size:
         raise MeshError("The mesh has no surface: all its triangles are empty.")
+
+
+def _surface(mesh: RawMesh) -> float:
+    """Surface [file unit²], block by block: a large mesh must not take its room twice."""
+    blocks = range(0, len(mesh.faces), AREA_BLOCK)
+    return sum(
+        float(triangles.area(mesh.vertices[mesh.faces[at : at + AREA_BLOCK]]).sum())
+        for at in blocks
+    )
 
 
 def vertex_normals(vertices: Array, faces: Ints) -> Array:

@@ -17,13 +17,11 @@ from haze.core.arrays import Mask, Table
 from haze.core.directions import COUNT
 from haze.core.light import visibility as seeing
 from haze.core.mesh.mesh import PreparedMesh
-from haze.core.mesh.prepare import prepare
 from haze.core.plan.piece import Piece
-from haze.formats.meshes import read_mesh
 from haze.service.jobs import Report
 from haze.service.piece.files import write_whole
+from haze.service.piece.meshes import READ, stand
 from haze.service.piece.ready import SEEING, ReadyPiece, Stance, Together, assemble, digest, key_of
-from haze.store import meshes
 from haze.store.connection import Database
 
 KEPT_PIECES = 6
@@ -68,7 +66,7 @@ class PieceCache:
         if have is not None:
             return have
         stance, key = Stance.of(piece), key_of(piece)
-        mesh = self._load_mesh(stance) or self._prepare(piece, stance, report)
+        mesh = self._load_mesh(stance) or self._prepare(stance, report)
         report(0.3, SEEING)
         started = [0]
 
@@ -92,19 +90,12 @@ class PieceCache:
         self._hold(made)
         return made
 
-    def _prepare(self, piece: Piece, stance: Stance, report: Report) -> PreparedMesh:
-        report(0.02, "Reading the mesh")
-        data, name = meshes.data_of(self._db.connection(), piece.mesh)
-        _, raw = read_mesh(data, name=name)
-        doing = "Preparing the surface"
-        report(0.05, doing)
-        made = prepare(
-            raw,
-            up=piece.up,
-            show=piece.show,
-            turn_deg=piece.turn_deg,
-            progress=lambda done: report(0.05 + 0.25 * done, doing),
-        )
+    def _prepare(self, stance: Stance, report: Report) -> PreparedMesh:
+        def told(done: float) -> bool:
+            doing = "Reading the mesh" if done < READ else "Preparing the surface"
+            return report(0.02 + 0.28 * done, doing)
+
+        made = stand(self._db, stance, self._folder, told)
         self._save_mesh(stance, made)
         return made
 

@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
-from typing import Literal
 
 from pydantic import BaseModel
 
 from haze.core.plan.document import Plan
-from haze.formats.meshes import read_mesh
 from haze.service.piece.ready import key_of
 from haze.store import meshes, plans
 from haze.store.connection import Database
-from haze.store.meshes import MeshRow
 from haze.store.plans import PlanRow
 
 SAVED_AS_DEFAULT = "Changed"
@@ -45,16 +41,6 @@ class PlanSummary(BaseModel):
     piece_key: str
     film: list[str]
     pictured: bool = False
-
-
-class MeshView(BaseModel):
-    """A stored mesh."""
-
-    id: str
-    name: str
-    format: Literal["stl", "obj", "ply", "glb"]
-    size_bytes: int
-    faces: int
 
 
 def view(row: PlanRow) -> PlanView:
@@ -142,37 +128,6 @@ def empty_trash(db: Database) -> int:
     """Delete for good what is in the trash."""
     with db.atomic() as tx:
         return plans.empty_trash(tx)
-
-
-def mesh_view(row: MeshRow) -> MeshView:
-    """A stored mesh for the screen."""
-    return MeshView(
-        id=row.id,
-        name=row.name,
-        format=row.format,
-        size_bytes=row.size_bytes,
-        faces=row.faces,
-    )
-
-
-def add_mesh(db: Database, data: bytes, *, name: str) -> MeshView:
-    """Check a mesh file and keep it as it came; nothing is stored when it cannot be used."""
-    form, raw = read_mesh(data, name=name)
-    with db.atomic() as tx:
-        row = meshes.add(
-            tx,
-            identity=hashlib.sha256(data).hexdigest(),
-            name=(name.strip() or "mesh")[:200],
-            form=form,
-            faces=len(raw.faces),
-            data=data,
-        )
-    return mesh_view(row)
-
-
-def every_mesh(db: Database) -> list[MeshView]:
-    """All stored meshes."""
-    return [mesh_view(row) for row in meshes.every(db.connection())]
 
 
 def add(db: Database, plan: Plan, *, what: str) -> PlanView:

@@ -57,7 +57,7 @@ def chip_of(paint: PaintOnShelf) -> Chip:
     return made.model_copy(update={"paint": paint})
 
 
-@lru_cache(maxsize=2048)
+@lru_cache(maxsize=8192)
 def _chip(used: PaintUsed) -> Chip:
     optics = used.optics
     films = {name: shown(one_film(optics, _inside(name), CHIP_UM)) for name in GROUNDS}

@@ -14,7 +14,7 @@ from haze.formats.palette import PaletteFile, Swatch
 from haze.formats.shelf_csv import Line, read_lines, write_rows
 from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of, row_of
 from haze.service.shelf.shelf import step
-from haze.store import shelf
+from haze.store import shelf, shelf_steps
 from haze.store.connection import Database
 
 
@@ -113,27 +113,47 @@ def _reason(error: ValidationError) -> str:
 
 
 def import_csv(db: Database, data: bytes, *, apply: bool) -> ImportPreview:
-    """What a CSV would change on the shelf, and, when asked, the change itself in one go."""
+    """What a CSV would change on the shelf, and, when asked, the change itself in one go.
+
+    Lines are looked at without holding anybody up; the change is one short transaction, made only
+    when the shelf still is as it was looked at.
+    """
     lines = read_lines(data)
-    with step(db, "list brought in") as tx:
-        known = {key_of(r.maker, r.name): paint_of(r) for r in shelf.paints(tx)}
-        taken = {p.id for p in known.values()} | {r.id for r in shelf.trashed_paints(tx)}
-        out = ImportPreview(applied=apply, new=0, changed=0, same=0, lines=[], rejected=[])
-        read: set[tuple[str, str]] = set()
-        for line in lines:
-            try:
-                paint, told = _read_line(line, known, read, taken)
-            except ValidationError as error:
-                out.rejected.append(RejectedLine(line=line.number, reason=_reason(error)))
-                continue
-            except HazeError as error:
-                out.rejected.append(RejectedLine(line=line.number, reason=error.message))
-                continue
-            out.lines.append(told)
-            setattr(out, told.what, getattr(out, told.what) + 1)
-            if apply and told.what != "same":
+    while True:
+        before = shelf_steps.every_row(db.connection())
+        out, paints = _looked_at(db, lines)
+        if not apply:
+            return out
+        with step(db, "list brought in") as tx:
+            if shelf_steps.every_row(tx) != before:
+                continue  # changed meanwhile: look again
+            for paint in paints:
                 shelf.put_paint(tx, row_of(paint))
-    return out
+        return out.model_copy(update={"applied": True})
+
+
+def _looked_at(db: Database, lines: list[Line]) -> tuple[ImportPreview, list[PaintOnShelf]]:
+    """What the lines would change, and the paints to put on the shelf for it."""
+    tx = db.connection()
+    known = {key_of(r.maker, r.name): paint_of(r) for r in shelf.paints(tx)}
+    taken = {p.id for p in known.values()} | {r.id for r in shelf.trashed_paints(tx)}
+    out = ImportPreview(applied=False, new=0, changed=0, same=0, lines=[], rejected=[])
+    paints: list[PaintOnShelf] = []
+    read: set[tuple[str, str]] = set()
+    for line in lines:
+        try:
+            paint, told = _read_line(line, known, read, taken)
+        except ValidationError as error:
+            out.rejected.append(RejectedLine(line=line.number, reason=_reason(error)))
+            continue
+        except HazeError as error:
+            out.rejected.append(RejectedLine(line=line.number, reason=error.message))
+            continue
+        out.lines.append(told)
+        setattr(out, told.what, getattr(out, told.what) + 1)
+        if told.what != "same":
+            paints.append(paint)
+    return out, paints
 
 
 def _read_line(
@@ -150,7 +170,8 @@ def _read_line(
     if have is None:
         paint = paint.model_copy(update={"id": _free_id(paint.id, taken)})
         taken.add(paint.id)
-    _ = paint.optics  # swatches that tell nothing are refused here
+    if paint.swatches:
+        _ = paint.optics  # swatches that tell nothing are refused here
     read.add(key)
     before = have.model_dump() if have else {}
     fields = [k for k, v in paint.model_dump().items() if have and before[k] != v]

@@ -1,0 +1,171 @@
+"""Mesh files brought in: received, checked in a process of its own, kept as they came."""
+
+from __future__ import annotations
+
+import hashlib
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+from typing import IO, Literal
+
+from pydantic import BaseModel
+
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.prepare import prepare
+from haze.core.progress import Progress
+from haze.formats.meshes import MeshFormat, read_mesh
+from haze.service import apart
+from haze.service.jobs import Report, share_of
+from haze.service.piece.ready import Stance
+from haze.store import meshes
+from haze.store.connection import Database
+from haze.store.meshes import MeshRow
+
+BLOCK_BYTES = 2**20
+READ, STAND = 0.4, 0.6  # shares of making a mesh ready: reading it, and preparing its surface
+
+
+class MeshView(BaseModel):
+    """A stored mesh."""
+
+    id: str
+    name: str
+    format: Literal["stl", "obj", "ply", "glb"]
+    size_bytes: int
+    faces: int
+
+
+@dataclass(frozen=True, slots=True)
+class MeshFacts:
+    """What reading a mesh file told of it."""
+
+    format: MeshFormat
+    faces: int
+
+
+@dataclass(frozen=True, slots=True)
+class Received:
+    """A file as it came: where it lies, and its digest."""
+
+    path: Path
+    digest: str
+
+
+def view(row: MeshRow) -> MeshView:
+    """A stored mesh for the screen."""
+    return MeshView(
+        id=row.id, name=row.name, format=row.format, size_bytes=row.size_bytes, faces=row.faces
+    )
+
+
+def every(db: Database) -> list[MeshView]:
+    """All stored meshes."""
+    return [view(row) for row in meshes.every(db.connection())]
+
+
+def require(db: Database, identity: str) -> None:
+    """`MissingError` unless the mesh is stored."""
+    meshes.get(db.connection(), identity)
+
+
+def opened(db: Database, identity: str) -> IO[bytes]:
+    """The original file, to be read; it closes itself when it is let go."""
+    file = tempfile.TemporaryFile()  # noqa: SIM115
+    try:
+        meshes.write_out(db.connection(), identity, file)
+    except BaseException:
+        file.close()
+        raise
+    file.seek(0)
+    return file
+
+
+def receive(folder: Path, stream: IO[bytes]) -> Received:
+    """A file written down as it arrives, a block at a time."""
+    folder.mkdir(parents=True, exist_ok=True)
+    digest = hashlib.sha256()
+    with tempfile.NamedTemporaryFile(dir=folder, suffix=".part", delete=False) as file:
+        try:
+            while block := stream.read(BLOCK_BYTES):
+                digest.update(block)
+                file.write(block)
+        except BaseException:
+            Path(file.name).unlink(missing_ok=True)
+            raise
+    return Received(Path(file.name), digest.hexdigest())
+
+
+def take_in(db: Database, received: Received, *, name: str, report: Report) -> MeshView:
+    """Check a received file and keep it; nothing is stored when it cannot be used."""
+    facts = apart.run(
+        partial(read_facts, path=received.path, name=name),
+        limits=apart.READING,
+        progress=share_of(report, "Reading the mesh"),
+    )
+    report(1.0, "Keeping the mesh")
+    with received.path.open("rb") as file:
+        return _keep(db, received.digest, name=name, facts=facts, file=file)
+
+
+def read_facts(progress: Progress, *, path: Path, name: str) -> MeshFacts:
+    """What a mesh file holds."""
+    form, raw = read_mesh(path.read_bytes(), name=name, progress=progress)
+    return MeshFacts(form, len(raw.faces))
+
+
+def add_mesh(db: Database, data: bytes, *, name: str) -> MeshView:
+    """Check a mesh of our own and keep it."""
+    form, raw = read_mesh(data, name=name)
+    with tempfile.TemporaryFile() as file:
+        file.write(data)
+        file.seek(0)
+        facts = MeshFacts(form, len(raw.faces))
+        return _keep(db, hashlib.sha256(data).hexdigest(), name=name, facts=facts, file=file)
+
+
+def _keep(db: Database, digest: str, *, name: str, facts: MeshFacts, file: IO[bytes]) -> MeshView:
+    with db.atomic() as tx:
+        row = meshes.add(
+            tx,
+            identity=digest,
+            name=(name.strip() or "mesh")[:200],
+            form=facts.format,
+            faces=facts.faces,
+            file=file,
+        )
+    return view(row)
+
+
+@contextmanager
+def written_out(db: Database, identity: str, folder: Path) -> Iterator[tuple[Path, str]]:
+    """A stored mesh as a file for a while, and its name."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile(dir=folder, suffix=".part") as file:
+        name = meshes.write_out(db.connection(), identity, file)
+        file.flush()
+        yield Path(file.name), name
+
+
+def stand(db: Database, stance: Stance, folder: Path, progress: Progress) -> PreparedMesh:
+    """A stored mesh prepared the way it stands."""
+    with written_out(db, stance.mesh, folder) as (path, name):
+        return apart.run(
+            partial(read_and_prepare, path=path, name=name, stance=stance),
+            limits=apart.PREPARING,
+            progress=progress,
+        )
+
+
+def read_and_prepare(progress: Progress, *, path: Path, name: str, stance: Stance) -> PreparedMesh:
+    """A mesh file prepared the way it stands."""
+    _, raw = read_mesh(path.read_bytes(), name=name, progress=lambda done: progress(READ * done))
+    return prepare(
+        raw,
+        up=stance.up,
+        show=stance.show,
+        turn_deg=stance.turn_deg,
+        progress=lambda done: progress(READ + STAND * done),
+    )
