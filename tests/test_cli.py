@@ -230,6 +230,44 @@ def free_port() -> int:
         return int(s.getsockname()[1])
 
 
+@pytest.mark.parametrize(
+    ("given", "words"),
+    [
+        (["--port", "-1"], "accepted is 0 to 65535"),
+        (["--port", "99999"], "accepted is 0 to 65535"),
+        (["--host", "0.0.0.0"], "--i-know-this-is-open"),
+        (["--host", "192.0.2.1"], "--i-know-this-is-open"),
+    ],
+)
+def test_an_address_that_will_not_do_is_told_before_anything_is_made(
+    given: list[str], words: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert cli.main(["serve", "--data", str(tmp_path / "data"), *given]) == 2
+    told = capsys.readouterr().err
+    assert words in told
+    assert told.count("\n") == 1
+    assert not (tmp_path / "data").exists()
+
+
+@pytest.mark.parametrize("case", ["no bytes", "words", "a file", "inside a file"])
+def test_a_folder_that_will_not_do_is_told_in_one_sentence(
+    case: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    folder = tmp_path / "data"
+    if case == "a file":
+        folder.write_text("a note")
+    elif case == "inside a file":
+        (tmp_path / "note").write_text("a note")
+        folder = tmp_path / "note" / "data"
+    else:
+        folder.mkdir()
+        (folder / "haze.sqlite3").write_bytes(b"" if case == "no bytes" else b"words " * 2000)
+    assert cli.main(["serve", "--data", str(folder), "--port", "0"]) == 2
+    told = capsys.readouterr().err
+    assert told.startswith("haze: ")
+    assert told.count("\n") == 1
+
+
 def test_demo_serves_the_warden_on_loopback_and_keeps_its_folder(tmp_path: Path) -> None:
     port = free_port()
     command = [
@@ -255,6 +293,10 @@ def test_demo_serves_the_warden_on_loopback_and_keeps_its_folder(tmp_path: Path)
             assert listed[0]["copies"] == 6
             assert len(listed) == 4
             blocked = subprocess.run(command, capture_output=True, text=True, check=False)
+            assert blocked.returncode == 2
+            assert "Another Haze serves" in blocked.stderr
+            elsewhere = [*command[:-1], str(tmp_path / "other")]
+            blocked = subprocess.run(elsewhere, capture_output=True, text=True, check=False)
             assert blocked.returncode == 2
             assert "cannot be used" in blocked.stderr
         finally:

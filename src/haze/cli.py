@@ -12,6 +12,7 @@ import sys
 import threading
 import webbrowser
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import Any, TypeVar
@@ -27,10 +28,16 @@ from haze.service import apart
 from haze.service.colour import film, ladders, mixes
 from haze.service.cups import setting
 from haze.service.light import mesh_file
+from haze.store import lock
 
 DEFAULT_PORT = 8760
 LOOPBACK = "127.0.0.1"
-THREADS = 16  # each page that waits for a job holds one
+LOOPBACKS = (LOOPBACK, "localhost", "::1")
+MOST_PORT = 65535
+OPEN_TO_ALL = (
+    "This Haze is open: everybody in this network can read and change all there is, without a "
+    "password."
+)
 M = TypeVar("M", bound=BaseModel)
 
 
@@ -135,58 +142,78 @@ def _angles(args: argparse.Namespace) -> None:
     )
 
 
-def _serve(
-    folder: Path, *, host: str, port: int, browser: bool = False, demo: bool = False
-) -> None:
-    # the web is only loaded here, so that a computing command starts quickly
-    from waitress import create_server
+@dataclass(frozen=True, slots=True)
+class _Serving:
+    """What is served, and where."""
 
+    folder: Path
+    port: int
+    host: str = LOOPBACK
+    open_to_all: bool = False
+    browser: bool = False
+    demo: bool = False
+
+    @property
+    def local(self) -> bool:
+        return self.host in LOOPBACKS
+
+
+def _require_address(serving: _Serving) -> None:
+    if not 0 <= serving.port <= MOST_PORT:
+        raise PortError(f"--port is {serving.port}; accepted is 0 to {MOST_PORT}.", field="port")
+    if not serving.local and not serving.open_to_all:
+        raise PortError(
+            f"On {serving.host} everybody who reaches this machine could read and change all there "
+            "is. Haze answers on 127.0.0.1 only; --i-know-this-is-open serves it all the same.",
+            field="host",
+        )
+
+
+def _serve(serving: _Serving) -> None:
+    # the web is only loaded here, so that a computing command starts quickly
     from haze.demo import saltgate
     from haze.service.bench import Bench
     from haze.web.app import create_app
+    from haze.web.server import make_server
 
-    apart.warm()
-    bench = Bench(folder)
-    try:
-        if demo:
-            saltgate.load(bench.db)
-        extra = () if host in (LOOPBACK, "localhost", "::1") else (host,)
-        app = create_app(bench, extra_hosts=extra)
+    _require_address(serving)
+    with lock.held(serving.folder):
+        apart.warm()
+        bench = Bench(serving.folder)
         try:
-            server = create_server(
-                app,
-                host=host,
-                port=port,
-                threads=THREADS,
-                ident="Haze",
-                max_request_body_size=MOST_BYTES + 2**20,
+            bench.tidy()
+            if serving.demo:
+                saltgate.load(bench.db)
+            if not serving.local:
+                bench.notices.append(OPEN_TO_ALL)
+                print(f"haze: {OPEN_TO_ALL}", file=sys.stderr)
+            app = create_app(bench, open_to_all=not serving.local)
+            server = make_server(app, host=serving.host, port=serving.port)
+            address = f"http://{serving.host}:{server.effective_port}/"
+            print(
+                f"Haze is ready at {address}  (data in {serving.folder}; Ctrl+C stops it)",
+                flush=True,
             )
-        except OSError as error:
-            raise PortError(
-                f"Port {port} on {host} cannot be used ({error.strerror}); choose another with "
-                "--port."
-            ) from error
-        address = f"http://{host}:{server.effective_port}/"
-        print(f"Haze is ready at {address}  (data in {folder}; Ctrl+C stops it)", flush=True)
-        if browser:
-            threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
-        with contextlib.suppress(KeyboardInterrupt):
-            server.run()
-    finally:
-        bench.close()
+            if serving.browser:
+                threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
+            with contextlib.suppress(KeyboardInterrupt):
+                server.run()
+        finally:
+            bench.close()
 
 
 def _demo(args: argparse.Namespace) -> None:
     folder = Path(args.data) if args.data else data_folder().parent / "haze-demo"
     if args.reset and folder.exists():
-        aside = folder.with_name(f"{folder.name}-{datetime.now():%Y%m%d-%H%M%S}")
+        with lock.held(folder):  # not under the hands of a Haze that serves it
+            aside = folder.with_name(f"{folder.name}-{datetime.now():%Y%m%d-%H%M%S}")
         shutil.move(folder, aside)
         print(f"The old demo folder is now {aside}.")
-    _serve(folder, host=LOOPBACK, port=args.port, browser=not args.no_browser, demo=True)
+    _serve(_Serving(folder, args.port, browser=not args.no_browser, demo=True))
 
 
 def _serve_command(args: argparse.Namespace) -> None:
-    _serve(Path(args.data), host=args.host, port=args.port)
+    _serve(_Serving(Path(args.data), args.port, host=args.host, open_to_all=args.open_to_all))
 
 
 COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
@@ -233,6 +260,12 @@ def parser() -> argparse.ArgumentParser:
     serve.add_argument("--data", required=True)
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
     serve.add_argument("--host", default=LOOPBACK)
+    serve.add_argument(
+        "--i-know-this-is-open",
+        dest="open_to_all",
+        action="store_true",
+        help="serve on a --host that others reach, who may then read and change everything",
+    )
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")

@@ -7,7 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from haze.store.connection import FILE_NAME, Database, migrations, statements
+from haze.store.connection import FILE_NAME, Database
+from haze.store.opening import migrations, statements
 
 
 def test_an_older_database_keeps_its_meshes_and_takes_new_kinds(tmp_path: Path) -> None:

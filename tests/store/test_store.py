@@ -13,15 +13,9 @@ from pathlib import Path
 import pytest
 
 from haze.store import meshes, plans, settings, shelf
-from haze.store.connection import (
-    FILE_NAME,
-    Database,
-    MissingError,
-    StaleError,
-    StoreError,
-    migrations,
-    statements,
-)
+from haze.store.connection import FILE_NAME, Database, MissingError, StaleError
+from haze.store.opening import migrations, statements
+from haze.store.troubles import StoreError
 from helpers import MESH, coat, plan
 
 

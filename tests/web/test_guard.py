@@ -6,6 +6,8 @@ import pytest
 from flask.testing import FlaskClient
 
 from haze.formats.meshes import MOST_BYTES
+from haze.service.bench import Bench
+from haze.web.app import create_app
 from haze.web.guard import SMALL_BODY
 from helpers import is_problem
 
@@ -39,6 +41,33 @@ def test_host_and_origin_are_checked(client: FlaskClient, plan: dict) -> None:
         headers={"Origin": "http://localhost:8760", "Host": "localhost:8760"},
     )
     assert own.status_code == 200
+
+
+def asked(client: FlaskClient, host: str, peer: str) -> int:
+    given = {"REMOTE_ADDR": peer}
+    return client.get("/api/plans", headers={"Host": host}, environ_overrides=given).status_code
+
+
+@pytest.mark.parametrize("name", ["127.0.0.1:8760", "localhost:8760", "[::1]:8760"])
+def test_only_this_machine_may_name_its_own_address(client: FlaskClient, name: str) -> None:
+    assert asked(client, name, "127.0.0.1") == 200
+    assert asked(client, name, "::1") == 200
+    assert asked(client, name, "192.0.2.7") == 403
+
+
+def test_an_open_house_answers_to_addresses_but_never_to_names(bench: Bench) -> None:
+    client = create_app(bench, open_to_all=True).test_client()
+    assert asked(client, "192.0.2.1:8760", "192.0.2.7") == 200
+    assert asked(client, "rebound.example:8760", "192.0.2.7") == 403
+    assert asked(client, "localhost:8760", "192.0.2.7") == 403
+    closed = create_app(bench).test_client()
+    assert asked(closed, "192.0.2.1:8760", "192.0.2.7") == 403
+
+
+def test_a_phone_photo_is_not_too_large(client: FlaskClient) -> None:
+    query = "grey_x=0.2&grey_y=0.5&x=0.8&y=0.5"
+    data = b"x" * (SMALL_BODY * 4)
+    is_problem(client.post(f"/api/shelf/photo?{query}", data=data), 422, "bad_photo")
 
 
 def test_answers_carry_their_seals(client: FlaskClient) -> None:

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue';
+import { ElAlert } from 'element-plus';
+import { computed, onMounted, ref } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 
-import { sentence } from '@/api/client';
+import { sentence, trouble } from '@/api/client';
 import HelpDialog from './HelpDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
 import { useKeys } from '@/composables/use-keys';
@@ -12,6 +13,10 @@ const route = useRoute();
 const settings = useSettings();
 const help = ref(false);
 const problem = ref('');
+/** What stands above every screen until it is seen to. */
+const notices = computed(() =>
+  [...settings.notices, trouble.value, problem.value].filter((words) => words),
+);
 
 onMounted(() => {
   settings.load().catch((error: unknown) => {
@@ -40,7 +45,15 @@ useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
       </div>
     </nav>
     <main>
-      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+      <ElAlert
+        v-for="notice in notices"
+        :key="notice"
+        class="no-print"
+        type="warning"
+        :title="notice"
+        :closable="false"
+        show-icon
+      />
       <RouterView />
     </main>
     <HelpDialog v-model="help" />
@@ -91,10 +104,19 @@ button.place {
   padding-bottom: 12px;
 }
 main {
+  display: flex;
+  flex-direction: column;
   min-width: 0;
   min-height: 0;
   height: 100%;
   overflow: hidden;
+}
+main > :last-child {
+  flex: 1;
+  min-height: 0;
+}
+.el-alert {
+  flex: none;
 }
 @media print {
   .frame {

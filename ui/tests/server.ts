@@ -115,6 +115,9 @@ export class Events {
   private static all: Events[] = [];
   onmessage: ((event: { data: string }) => void) | null = null;
   onerror: (() => void) | null = null;
+  onopen: (() => void) | null = null;
+  static readonly CLOSED = 2;
+  readyState = 1;
 
   constructor(address: string) {
     Events.opened.push(address);
@@ -132,8 +135,20 @@ export class Events {
     Events.all = [];
   }
   static tell(...views: JobView[]): void {
-    for (const view of views)
-      for (const one of Events.all) one.onmessage?.({ data: JSON.stringify(view) });
+    for (const view of views) Events.say(view);
+  }
+  static say(what: unknown): void {
+    for (const one of Events.all) one.onmessage?.({ data: JSON.stringify(what) });
+  }
+  static begin(): void {
+    for (const one of Events.all) one.onopen?.();
+  }
+  /** Refused for good: the browser does not try again. */
+  static refuse(): void {
+    for (const one of [...Events.all]) {
+      one.readyState = Events.CLOSED;
+      one.onerror?.();
+    }
   }
   static breakOff(): void {
     for (const one of Events.all) one.onerror?.();

@@ -25,6 +25,7 @@ from haze.core.progress import Progress
 log = logging.getLogger(__name__)
 
 GIB = 2**30
+STOPPED = "Stopped. Nothing was changed."
 HEARD_EVERY_S = 0.1  # how soon a stop asked for is noticed
 R = TypeVar("R")
 
@@ -89,6 +90,8 @@ def run(work: Callable[[Progress], R], *, limits: Limits, progress: Progress | N
     TooLongError, TooMuchRoomError, BrokenWorkError : when it could not end
     CancelledError : when progress asked to stop
     """
+    if progress and not progress(0.0):
+        raise CancelledError(STOPPED)
     ours, theirs = CONTEXT.Pipe(duplex=False)
     process = CONTEXT.Process(target=_work, args=(theirs, limits, work), daemon=True)
     process.start()
@@ -129,7 +132,7 @@ def _heard(pipe: Connection, limits: Limits, progress: Progress | None) -> tuple
         except (EOFError, ConnectionError):
             return "room", None  # killed, or a library broke
         if progress and not progress(share):
-            raise CancelledError("Stopped. Nothing was changed.")
+            raise CancelledError(STOPPED)
         if time.monotonic() > ends:
             raise TooLongError(
                 f"Reading this file takes longer than {limits.seconds:.0f} s; it is damaged or far "

@@ -13,6 +13,7 @@ from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put
 from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
+from haze.service.news import News
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
@@ -37,13 +38,23 @@ class Bench:
         self.folder = folder
         self.db = Database(folder)
         fill(self.db)
-        self.jobs = Jobs()
+        self.jobs = Jobs(self.db.told)
         self.incoming = folder / "incoming"
         self.cache = PieceCache(self.db, folder / "cache")
         self.pieces = Pieces()
+        self.news = News()
+        self.notices: list[str] = []  # what stands on every screen until Haze is started anew
+
+    def tidy(self) -> None:
+        """Clear what a cut left behind, and what of the cache is over its size; at start."""
+        for folder in (self.folder, self.incoming, self.folder / "cache"):
+            for part in folder.glob("*.part"):
+                part.unlink(missing_ok=True)
+        self.cache.prune()
 
     def close(self) -> None:
         """Stop jobs and close the database."""
+        self.news.close()
         self.jobs.close()
         self.db.close()
 

@@ -74,7 +74,9 @@ class _Job:
 class Jobs:
     """Jobs by id; the same key is never worked on twice at once."""
 
-    def __init__(self) -> None:
+    def __init__(self, told: Callable[[Exception], Exception] = lambda error: error) -> None:
+        """`told` turns errors of what the work stands on into ones for the painter."""
+        self._told = told
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="job")
         # what only makes a picture finer never keeps the painter waiting for an answer
         self._beside = ThreadPoolExecutor(1, thread_name_prefix="beside")
@@ -119,12 +121,14 @@ class Jobs:
             job.result = work(job.report)
         except CancelledError as error:
             job.tell(state="cancelled", error=error.message, code=error.code)
-        except HazeError as error:
-            job.tell(state="failed", error=error.message, code=error.code)
-        except Exception:
+        except Exception as error:
+            told = self._told(error)
+            if isinstance(told, HazeError):
+                job.tell(state="failed", error=told.message, code=told.code)
+                return
             log.exception("job %s failed", job.view.id)
-            told = "This could not be worked out. The details are in the log."
-            job.tell(state="failed", error=told, code="internal")
+            words = "This could not be worked out. The details are in the log."
+            job.tell(state="failed", error=words, code="internal")
         else:
             job.tell(state="done", progress=1.0)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sqlite3
 from dataclasses import dataclass
-from typing import IO
+from typing import IO, NamedTuple
 
 from haze.store.connection import MissingError, now
 
@@ -17,6 +17,11 @@ SELECT = "SELECT id, name, format, size_bytes, faces, created_at FROM mesh WHERE
 SELECT_ALL = """
 SELECT id, name, format, size_bytes, faces, created_at FROM mesh ORDER BY created_at, id
 """
+NOT_USED = "created_at < :before AND id NOT IN (SELECT mesh FROM revision)"
+UNUSED = f"""
+SELECT count(*) AS meshes, coalesce(sum(size_bytes), 0) AS size_bytes FROM mesh WHERE {NOT_USED}
+"""
+DELETE_UNUSED = f"DELETE FROM mesh WHERE {NOT_USED}"
 PLACE = "SELECT rowid, name FROM mesh WHERE id = :id"
 BLOCK_BYTES = 2**20  # a mesh goes in and out a block at a time: it may be large
 
@@ -31,6 +36,13 @@ class MeshRow:
     size_bytes: int
     faces: int
     created_at: str
+
+
+class Unused(NamedTuple):
+    """Meshes that no plan uses."""
+
+    meshes: int
+    size_bytes: int
 
 
 def add(
@@ -65,6 +77,17 @@ def get(db: sqlite3.Connection, identity: str) -> MeshRow:
 def every(db: sqlite3.Connection) -> list[MeshRow]:
     """All meshes, oldest first."""
     return [MeshRow(**dict(row)) for row in db.execute(SELECT_ALL)]
+
+
+def unused(db: sqlite3.Connection, *, before: str) -> Unused:
+    """Meshes that no revision of any plan uses, brought in before a time (UTC, ISO 8601)."""
+    row = db.execute(UNUSED, {"before": before}).fetchone()
+    return Unused(int(row["meshes"]), int(row["size_bytes"]))
+
+
+def delete_unused(db: sqlite3.Connection, *, before: str) -> None:
+    """Delete for good the meshes that `unused` counts."""
+    db.execute(DELETE_UNUSED, {"before": before})
 
 
 def write_out(db: sqlite3.Connection, identity: str, file: IO[bytes]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from haze.store.connection import MissingError, StaleError, now
@@ -25,6 +26,9 @@ ONE = SELECT + " WHERE p.id = :id"
 LIVE = SELECT + " WHERE p.trashed_at IS NULL ORDER BY p.updated_at DESC, p.id"
 TRASHED = SELECT + " WHERE p.trashed_at IS NOT NULL ORDER BY p.trashed_at DESC, p.id"
 LAST_NUMBER = "SELECT max(number) FROM revision WHERE plan_id = :id"
+REVISIONS = """
+SELECT number, document, created_at FROM revision WHERE plan_id = :id ORDER BY number DESC
+"""
 MOVE = """
 UPDATE plan SET current = :current, version = version + 1, updated_at = :at
 WHERE id = :id AND version = :version
@@ -49,6 +53,15 @@ class PlanRow:
     parent: int | None
     what: str
     child: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Revision:
+    """A plan as it once was."""
+
+    number: int
+    document: str
+    created_at: str
 
 
 def add(db: sqlite3.Connection, *, identity: str, document: str, mesh: str, what: str) -> PlanRow:
@@ -150,6 +163,19 @@ def redo(db: sqlite3.Connection, *, identity: str, version: int) -> PlanRow:
     row = get(db, identity)
     _fresh(row, version)
     return row if row.child is None else _move(db, row, row.child)
+
+
+def move(db: sqlite3.Connection, *, identity: str, version: int, to: int) -> PlanRow:
+    """Make another of its revisions the current one."""
+    row = get(db, identity)
+    _fresh(row, version)
+    return _move(db, row, to)
+
+
+def revisions(db: sqlite3.Connection, identity: str) -> Iterator[Revision]:
+    """All revisions of a plan, the newest first."""
+    for row in db.execute(REVISIONS, {"id": identity}):
+        yield Revision(**dict(row))
 
 
 def set_trashed(db: sqlite3.Connection, *, identity: str, version: int, trashed: bool) -> PlanRow:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
+from typing import Any
 
 from flask import Response, send_from_directory
+from flask.json.provider import DefaultJSONProvider
 from flask_openapi3 import Info, OpenAPI
 
 from haze import __version__
@@ -14,6 +17,7 @@ from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
+from haze.web.news import news_blueprint
 from haze.web.piece import piece_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
@@ -22,9 +26,19 @@ STATIC = Path(__file__).parent / "static"
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
-def create_app(
-    bench: Bench, *, extra_hosts: tuple[str, ...] = (), documented: bool = False
-) -> OpenAPI:
+class _Json(DefaultJSONProvider):
+    """JSON as the application reads and writes it; what is nested too deep is no JSON."""
+
+    sort_keys = False
+
+    def loads(self, s: str | bytes, **kwargs: Any) -> Any:
+        try:
+            return super().loads(s, **kwargs)
+        except RecursionError:
+            raise ValueError("nested too deep") from None
+
+
+def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = False) -> OpenAPI:
     """The application; one blueprint for each group of screens.
 
     Describing every route takes seconds, so only a `documented` application does it; the others
@@ -40,10 +54,10 @@ def create_app(
         doc_ui=False,
         security_schemes={},
     )
-    app.json.sort_keys = False
+    app.json = _Json(app)
     app.extensions["bench"] = bench
-    problems.install(app)
-    guard.install(app, extra_hosts=extra_hosts)
+    problems.install(app, bench.db)
+    guard.install(app, open_to_all=open_to_all)
     for blueprint in (
         plans_blueprint(bench, documented=documented),
         piece_blueprint(bench, documented=documented),
@@ -52,6 +66,7 @@ def create_app(
         shelf_blueprint(bench, documented=documented),
         cups_blueprint(documented=documented),
         jobs_blueprint(bench, documented=documented),
+        news_blueprint(bench, documented=documented),
     ):
         app.register_api(blueprint)
 
@@ -68,7 +83,8 @@ def create_app(
             return problems.problem(404, code="missing", detail=problems.SENTENCES[404])
         if not (STATIC / "index.html").exists():
             return Response(NOT_BUILT, status=503, mimetype="text/plain")
-        if path and (STATIC / path).is_file():
+        # a name too long for the file system is no file; Path.is_file would fail on it
+        if path and os.path.isfile(STATIC / path):
             response = send_from_directory(STATIC, path)
             if path.startswith("assets/"):
                 response.headers["Cache-Control"] = "public, max-age=31536000, immutable"

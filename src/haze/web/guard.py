@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ipaddress import ip_address
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, request
@@ -11,7 +12,7 @@ from haze.formats import meshes, shelf_csv
 from haze.service.colour import photo
 from haze.web.problems import problem
 
-LOOPBACK = {"127.0.0.1", "localhost", "[::1]", "::1"}
+LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 SMALL_BODY = 2 * 2**20
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 # what a route takes beyond that
@@ -27,6 +28,15 @@ POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
     "connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
+SEALS = {
+    "Content-Security-Policy": POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
+    "Referrer-Policy": "no-referrer",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=(), payment=(), usb=()",
+}
 
 
 def _name(host: str) -> str:
@@ -41,16 +51,39 @@ def _is_foreign() -> bool:
     return request.headers.get("Sec-Fetch-Site") in FOREIGN
 
 
-def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
+def _is_address(name: str) -> bool:
+    try:
+        ip_address(name)
+    except ValueError:
+        return False
+    return True
+
+
+def _is_expected(host: str, *, open_to_all: bool) -> bool:
+    """Whether a request may name this host.
+
+    A foreign page can make its own name lead here, but not an address; and only this machine can
+    truly ask for its loopback.
+    """
+    name = _name(host)
+    if name in LOOPBACK:
+        return _is_this_machine(request.remote_addr)
+    return open_to_all and _is_address(name)
+
+
+def _is_this_machine(peer: str | None) -> bool:
+    return peer is None or (_is_address(peer) and ip_address(peer).is_loopback)
+
+
+def install(app: Flask, *, open_to_all: bool = False) -> None:
     """Check every request before it reaches a route."""
-    allowed = {_name(h) or h for h in LOOPBACK} | set(extra_hosts)
 
     @app.before_request
     def _check() -> Response | None:
         request.max_content_length = UPLOADS.get(request.path, SMALL_BODY)
         if (request.content_length or 0) > request.max_content_length:
             raise RequestEntityTooLarge
-        if _name(request.host) not in allowed:
+        if not _is_expected(request.host, open_to_all=open_to_all):
             return problem(
                 403, code="host", detail="Haze answers only to this machine's own address."
             )
@@ -62,8 +95,5 @@ def install(app: Flask, *, extra_hosts: tuple[str, ...] = ()) -> None:
 
     @app.after_request
     def _seal(response: Response) -> Response:
-        response.headers["Content-Security-Policy"] = POLICY
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "no-referrer"
-        response.headers["Cross-Origin-Resource-Policy"] = "same-origin"
+        response.headers.update(SEALS)
         return response

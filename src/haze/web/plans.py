@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Annotated, TypeVar
+
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
@@ -13,7 +15,7 @@ from haze.service.jobs import JobView
 from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
 from haze.service.plan.pictures import PictureBody, plan_picture
-from haze.service.plan.plans import PlanSummary, PlanView
+from haze.service.plan.plans import DamagedPlan, PlanSummary, PlanView, UnusedMeshes
 from haze.service.plan.priming import PrimingBody, PrimingOut, PrimingPictureBody
 from haze.service.plan.sample import SampleBody, SampleOut, take_sample
 from haze.service.plan.sequence import StartBody, StartedOut
@@ -21,31 +23,41 @@ from haze.service.plan.start import NewCoatBody, NewPlan, draft, start
 from haze.service.plan.whole import PlanWorkings, worked_out
 from haze.service.wire import PlanBody, Strict
 from haze.web.jobs import JobPath
+from haze.web.news import sent_by
 from haze.web.problems import Problem
+
+V = TypeVar("V", PlanView, PlanSummary)
 
 
 class PlanPath(BaseModel):
     plan_id: str = Field(max_length=64)
 
 
+Version = Annotated[int, Field(ge=1, le=2**53)]
+
+
 class VersionBody(Strict):
-    version: int = Field(ge=1)
+    version: Version
 
 
 class TrashBody(Strict):
-    version: int = Field(ge=1)
+    version: Version
     trashed: bool
 
 
 class SaveBody(Strict):
-    version: int = Field(ge=1)
+    version: Version
     what: str = Field(default="", max_length=200)
     plan: Plan
 
 
 class PlanList(BaseModel):
+    """All plans; those that cannot be read are named on their own."""
+
     plans: list[PlanSummary]
     trashed: list[PlanSummary]
+    damaged: list[DamagedPlan]
+    unused_meshes: UnusedMeshes
 
 
 class MaybeJob(BaseModel):
@@ -70,16 +82,34 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     )
     db = bench.db
 
+    def told(changed: V) -> V:
+        bench.news.tell(changed.id, changed.version, by=sent_by())
+        return changed
+
     @api.get("/plans", responses={200: PlanList})
     def list_plans() -> dict[str, object]:
         found = plans.every(db)
         for one in found:
             one.pictured = bench.cache.known(one.piece_key)
-        return PlanList(plans=found, trashed=plans.in_trash(db)).model_dump()
+        shown = PlanList(
+            plans=found,
+            trashed=plans.in_trash(db),
+            damaged=plans.damaged(db),
+            unused_meshes=plans.unused_meshes(db),
+        )
+        return shown.model_dump()
 
     @api.post("/plans", responses={201: PlanView})
     def start_plan(body: NewPlan) -> tuple[dict[str, object], int]:
         return start(db, body).model_dump(), 201
+
+    @api.post("/plans/copy", responses={201: PlanView})
+    def copy_plan(body: PlanBody) -> tuple[dict[str, object], int]:
+        return plans.copy(db, body.plan).model_dump(), 201
+
+    @api.post("/plans/<plan_id>/mend", responses={200: PlanView})
+    def mend_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
+        return told(plans.mend(db, path.plan_id, version=body.version)).model_dump()
 
     @api.delete("/trash", responses={200: Emptied})
     def empty_trash() -> dict[str, object]:
@@ -92,20 +122,20 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.put("/plans/<plan_id>", responses={200: PlanView})
     def save_plan(path: PlanPath, body: SaveBody) -> dict[str, object]:
         saved = plans.save(db, path.plan_id, version=body.version, plan=body.plan, what=body.what)
-        return saved.model_dump()
+        return told(saved).model_dump()
 
     @api.post("/plans/<plan_id>/undo", responses={200: PlanView})
     def undo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return plans.undo(db, path.plan_id, version=body.version).model_dump()
+        return told(plans.undo(db, path.plan_id, version=body.version)).model_dump()
 
     @api.post("/plans/<plan_id>/redo", responses={200: PlanView})
     def redo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return plans.redo(db, path.plan_id, version=body.version).model_dump()
+        return told(plans.redo(db, path.plan_id, version=body.version)).model_dump()
 
     @api.post("/plans/<plan_id>/trash", responses={200: PlanSummary})
     def trash_plan(path: PlanPath, body: TrashBody) -> dict[str, object]:
         done = plans.put_away(db, path.plan_id, version=body.version, trashed=body.trashed)
-        return done.model_dump()
+        return told(done).model_dump()
 
     @api.get("/plans/<plan_id>/picture.png", responses={200: None})
     def thumbnail(path: PlanPath) -> Response:

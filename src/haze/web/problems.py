@@ -11,19 +11,25 @@ from pydantic import BaseModel, Field, ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from haze.core.errors import HazeError
-from haze.store.connection import MissingError, StaleError
+from haze.service.news import TooManyListenersError
+from haze.store.connection import Database, MissingError, StaleError
+from haze.store.troubles import DiskFullError, StoreError
 
 log = logging.getLogger(__name__)
 
 STATUS: tuple[tuple[type[HazeError], int], ...] = (
     (MissingError, 404),
     (StaleError, 409),
+    (TooManyListenersError, 503),
+    (DiskFullError, 507),
+    (StoreError, 503),
     (HazeError, 422),
 )
 SENTENCES = {
     400: "The request could not be read.",
     404: "There is nothing at this address.",
     405: "This address does not do that.",
+    413: "This is too large. Nothing was changed.",
     415: "The request must be JSON.",
 }
 
@@ -98,13 +104,16 @@ def invalid(error: ValidationError) -> Response:
     )
 
 
-def install(app: Flask) -> None:
+def install(app: Flask, db: Database) -> None:
     """Answer every error of the app with a problem body."""
+
+    def refused(error: HazeError) -> Response:
+        status = next(code for kind, code in STATUS if isinstance(error, kind))
+        return problem(status, code=error.code, detail=error.message, field=error.field)
 
     @app.errorhandler(HazeError)
     def _known(error: HazeError) -> Response:
-        status = next(code for kind, code in STATUS if isinstance(error, kind))
-        return problem(status, code=error.code, detail=error.message, field=error.field)
+        return refused(error)
 
     @app.errorhandler(ValidationError)
     def _invalid(error: ValidationError) -> Response:
@@ -127,7 +136,10 @@ def install(app: Flask) -> None:
         return problem(status, code=name if name in OF_THE_WEB else "refused", detail=detail)
 
     @app.errorhandler(Exception)
-    def _unknown(_: Exception) -> Response:
+    def _unknown(error: Exception) -> Response:
+        told = db.told(error)
+        if isinstance(told, HazeError):
+            return refused(told)
         return problem(
             500,
             code="internal",

@@ -30,7 +30,10 @@ from haze.web.problems import Problem
 
 
 class SettingsView(BaseModel):
+    """Settings, and sentences that stand on every screen."""
+
     settings: dict[str, str]
+    notices: list[str]
 
 
 class SettingBody(Strict):
@@ -138,12 +141,12 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/settings", responses={200: SettingsView})
     def read_settings() -> dict[str, object]:
-        return SettingsView(settings=settings.read(db)).model_dump()
+        return SettingsView(settings=settings.read(db), notices=bench.notices).model_dump()
 
     @api.put("/settings", responses={200: SettingsView})
     def write_setting(body: SettingBody) -> dict[str, object]:
         done = settings.write(db, body.name, body.value)
-        return SettingsView(settings=done).model_dump()
+        return SettingsView(settings=done, notices=bench.notices).model_dump()
 
     return api
 

@@ -200,3 +200,44 @@ def test_an_id_is_made_of_plain_letters() -> None:
     assert shelf_files.slug("Oddmere", "Gannet Yellow") == "oddmere-gannet-yellow"
     assert shelf_files.slug("", "Crème № 5") == "creme-no-5"
     assert shelf_files.slug("", "—") == "paint"
+
+
+def test_cells_a_spreadsheet_would_run_are_text_and_come_back_equal(bench: Bench) -> None:
+    wild = ["=1+1", "+A1", "-2", "@now", "'quoted", "''twice", "\t=x", "plain"]
+    data = write_rows([{"maker": w, "name": f"{w} paint", "colour": "#102030"} for w in wild])
+    for line in data.decode().splitlines()[1:]:
+        assert not line.lstrip('"').startswith(("=", "+", "-", "@", "\t"))
+    back = [(line.cells["maker"], line.cells["name"]) for line in read_lines(data)]
+    assert back == [(w, f"{w} paint") for w in wild]
+
+
+def test_a_look_at_a_table_holds_nobody_up(stocked: Bench) -> None:
+    rows_in = [{"name": f"Chart {n}", "colour": f"#{n:06x}"} for n in range(300)]
+    other = Bench(stocked.folder)
+    with other.db.atomic():  # somebody is in the middle of a save
+        seen = shelf_files.import_csv(stocked.db, write_rows(rows_in), apply=False)
+    assert (seen.new, seen.applied) == (300, False)
+    other.close()
+
+
+def test_a_shelf_changed_while_a_table_is_looked_at_is_looked_at_again(
+    stocked: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    table = write_rows([{"name": "Chart Red", "colour": "#c01020"}])
+    looked, look = [], shelf_files._looked_at
+
+    def meanwhile(db, lines):  # type: ignore[no-untyped-def]
+        looked.append(len(looked))
+        found = look(db, lines)
+        if len(looked) == 1:
+            red = PaintOnShelf(
+                id="red", name="Chart Red", masstone="#000000", kind="ink", opacity="opaque"
+            )
+            shelf.put_paint(db, red)
+        return found
+
+    monkeypatch.setattr(shelf_files, "_looked_at", meanwhile)
+    done = shelf_files.import_csv(stocked.db, table, apply=True)
+    assert (done.new, done.changed, done.applied) == (0, 1, True)
+    assert looked == [0, 1]
+    assert names(stocked).count("Chart Red") == 1

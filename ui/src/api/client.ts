@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { ref } from 'vue';
 
 import type { components, paths } from './schema';
 
@@ -7,6 +8,8 @@ type Schemas = components['schemas'];
 export type Plan = Schemas['Plan'];
 export type PlanView = Schemas['PlanView'];
 export type PlanSummary = Schemas['PlanSummary'];
+export type PlanList = Schemas['PlanList'];
+export type DamagedPlan = Schemas['DamagedPlan'];
 export type PlanWorkings = Schemas['PlanWorkings'];
 export type CoatWorkings = Schemas['CoatWorkings'];
 export type Coat = Schemas['Coat'];
@@ -61,6 +64,33 @@ export type StandInView = Schemas['StandInView'];
 export type Look = Schemas['ColoursBody']['look'];
 
 export const api = createClient<paths>({ baseUrl: '' });
+
+/** This page's name: it need not hear of what it did itself. */
+export const PAGE = Math.random().toString(36).slice(2);
+
+/** Codes of what keeps every change from being saved, until somebody sees to it. */
+const STANDING = ['disk_full', 'read_only', 'damaged', 'busy', 'disk'];
+/** Why nothing can be saved just now; empty when it can. */
+export const trouble = ref('');
+
+api.use({
+  onRequest({ request }) {
+    request.headers.set('X-Page', PAGE);
+    return request;
+  },
+  async onResponse({ request, response }) {
+    if (response.ok) {
+      if (['PUT', 'DELETE'].includes(request.method) || response.status === 201) trouble.value = '';
+    } else if (response.status === 503 || response.status === 507) {
+      const problem = (await response
+        .clone()
+        .json()
+        .catch(() => ({}))) as Partial<Problem>;
+      if (STANDING.includes(problem.code ?? '')) trouble.value = problem.detail ?? '';
+    }
+    return undefined;
+  },
+});
 
 /** A refused request, with the sentence the server gave. */
 export class Refused extends Error {

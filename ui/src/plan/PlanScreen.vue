@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
 import { sentence } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
+import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
 import PlanLine from './PlanLine.vue';
 import { STEPS, type StepId } from '@/router';
@@ -88,6 +90,11 @@ useKeys(
   },
   () => settings.singleKeys,
 );
+useNews(store.hear, store.lookAgain);
+async function keepAsCopy(): Promise<void> {
+  const copy = await store.keepAsCopy();
+  if (copy) await router.push({ name: 'plan', params: { id: copy, step: step.value } });
+}
 function thisSideShows(): void {
   const turn = view.value?.lookedAtFrom() ?? 0;
   void store.change('Show side set', (plan) => {
@@ -108,6 +115,7 @@ function thisSideShows(): void {
       <button class="quiet-button" type="button" @click="store.recover()">
         {{ store.saving === 'stale' ? 'Take the newer plan' : 'Save again' }}
       </button>
+      <ElButton v-if="store.saving === 'stale'" @click="keepAsCopy"> Keep mine as a copy </ElButton>
     </p>
     <p v-if="store.refused" class="note stop no-print" role="alert" data-test="refused">
       This cannot be sprayed: {{ store.refused }}

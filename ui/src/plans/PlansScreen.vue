@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElAlert, ElButton, ElDialog } from 'element-plus';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -9,17 +9,21 @@ import {
   take,
   type MeshView,
   type Part,
+  type DamagedPlan,
+  type PlanList,
   type PlanSummary,
   type StandIn,
 } from '@/api/client';
 import MeshDrop from './MeshDrop.vue';
 import NumberField from '@/fields/NumberField.vue';
 import StandIns from '@/plan/piece/StandIns.vue';
-import { when } from '@/displays/format';
+import { decimals, when } from '@/displays/format';
 
 const router = useRouter();
 const plans = ref<PlanSummary[] | null>(null);
 const trashed = ref<PlanSummary[]>([]);
+const damaged = ref<DamagedPlan[]>([]);
+const unused = ref<PlanList['unused_meshes']>({ count: 0, size_bytes: 0 });
 const problem = ref('');
 const busy = ref(false);
 const starting = ref(false);
@@ -36,6 +40,8 @@ async function load(): Promise<void> {
     const found = await take(api.GET('/api/plans'));
     plans.value = found.plans;
     trashed.value = found.trashed;
+    damaged.value = found.damaged;
+    unused.value = found.unused_meshes;
   } catch (error) {
     problem.value = sentence(error);
   }
@@ -101,6 +107,17 @@ function putAway(plan: PlanSummary, away: boolean): Promise<void> {
     await load();
   });
 }
+function mend(plan: DamagedPlan): Promise<void> {
+  return attempt(async () => {
+    await take(
+      api.POST('/api/plans/{plan_id}/mend', {
+        params: { path: { plan_id: plan.id } },
+        body: { version: plan.version },
+      }),
+    );
+    await load();
+  });
+}
 function emptyTrash(): Promise<void> {
   return attempt(async () => {
     await take(api.DELETE('/api/trash'));
@@ -131,13 +148,36 @@ function emptyTrash(): Promise<void> {
       >
         Open the demo plan
       </button>
-      <button v-if="trashed.length" class="quiet-button" type="button" @click="showTrash = true">
-        Trash ({{ trashed.length }})
+      <button
+        v-if="trashed.length || unused.count"
+        class="quiet-button"
+        type="button"
+        @click="showTrash = true"
+      >
+        Trash ({{ trashed.length + unused.count }})
       </button>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
 
-    <section v-if="plans && !plans.length" class="empty">
+    <ElAlert
+      v-for="plan in damaged"
+      :key="plan.id"
+      class="damaged"
+      type="error"
+      :closable="false"
+      show-icon
+      title="A plan cannot be read"
+    >
+      <p>
+        Last saved {{ when(plan.updated_at) }}. Nothing of it is lost: what was saved stays stored.
+        <template v-if="!plan.good_at">None of its revisions can be read by this Haze.</template>
+      </p>
+      <ElButton v-if="plan.good_at" :disabled="busy" @click="mend(plan)">
+        Go back to its last good revision, of {{ when(plan.good_at) }}
+      </ElButton>
+    </ElAlert>
+
+    <section v-if="plans && !plans.length && !damaged.length" class="empty">
       <h2>Nothing planned yet</h2>
       <p>
         A plan takes a piece from bare surface to its last coat: where to spray from, how to thin,
@@ -250,15 +290,13 @@ function emptyTrash(): Promise<void> {
           </button>
         </li>
       </ul>
-      <button
-        v-if="trashed.length"
-        class="quiet-button"
-        type="button"
-        :disabled="busy"
-        @click="emptyTrash"
-      >
-        Delete {{ trashed.length === 1 ? 'this plan' : `these ${trashed.length} plans` }} for good
-      </button>
+      <p v-if="unused.count">
+        {{ unused.count === 1 ? 'One mesh' : `${unused.count} meshes` }} no plan uses,
+        {{ decimals(unused.size_bytes / 2 ** 20, 1) }} MiB
+      </p>
+      <ElButton :disabled="busy || !(trashed.length || unused.count)" @click="emptyTrash">
+        Delete all of this for good
+      </ElButton>
     </ElDialog>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, toRaw } from 'vue';
 
 import {
   api,
+  PAGE,
   Refused,
   sentence,
   take,
@@ -22,6 +23,7 @@ import {
   type Station,
   type Step,
 } from '@/api/client';
+import type { PlanNews } from '@/composables/use-news';
 
 /** A click on the piece that is waited for: what it is for, and where it landed in the file. */
 export interface Picking {
@@ -258,6 +260,45 @@ export const usePlan = defineStore('plan', () => {
     );
   }
 
+  /** A newer version than this one is kept: nothing more is saved over it. */
+  function outdated(newest: number): void {
+    if (newest <= version.value || saving.value === 'stale') return;
+    saving.value = 'stale';
+    problem.value =
+      'This plan was changed in another window. Here it stands as it was before that.';
+  }
+  /** Another page changed a plan; a save of one's own that is on its way ends first. */
+  function hear(news: PlanNews): void {
+    if (news.plan !== id.value || news.by === PAGE) return;
+    const turn = opened;
+    queue = queue.then(() => {
+      if (turn === opened) outdated(news.version);
+    });
+  }
+  /** News may have been missed: ask for the version that is kept. */
+  function lookAgain(): void {
+    const identity = id.value;
+    const turn = opened;
+    if (!identity) return;
+    queue = queue.then(async () => {
+      const asked = api.GET('/api/plans/{plan_id}', { params: { path: { plan_id: identity } } });
+      const view = await take(asked).catch(() => null);
+      if (view && turn === opened) outdated(view.version);
+    });
+  }
+
+  /** Keep the plan as it stands here as one of its own; its id. */
+  async function keepAsCopy(): Promise<string | null> {
+    const kept = sketched.value ?? plan.value;
+    if (!kept) return null;
+    try {
+      return (await take(api.POST('/api/plans/copy', { body: { plan: kept } }))).id;
+    } catch (error) {
+      problem.value = sentence(error);
+      return null;
+    }
+  }
+
   /** Take the newer plan from the server, or try an unsaved change again. */
   async function recover(): Promise<void> {
     if (!id.value) return;
@@ -345,6 +386,9 @@ export const usePlan = defineStore('plan', () => {
     undo,
     redo,
     recover,
+    hear,
+    lookAgain,
+    keepAsCopy,
     selectCoat,
   };
 });

@@ -11,8 +11,13 @@ export const useSettings = defineStore('settings', () => {
     single_keys: 'on',
   });
 
+  /** Sentences that stand on every screen. */
+  const notices = ref<string[]>([]);
+
   async function load(): Promise<void> {
-    values.value = (await take(api.GET('/api/settings'))).settings;
+    const found = await take(api.GET('/api/settings'));
+    values.value = found.settings;
+    notices.value = found.notices;
   }
 
   async function set(name: string, value: string): Promise<void> {
@@ -24,5 +29,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.dataset.theme = values.value.theme;
   });
 
-  return { values, singleKeys, load, set };
+  return { values, notices, singleKeys, load, set };
 });

@@ -125,4 +125,4 @@ class AirbrushUsed(Value):
     id: Identity
     name: Name
     needle_mm: Needle
-    cup_ml: Annotated[float, Field(gt=0, le=100)] = 7.0
+    cup_ml: Annotated[float, Field(ge=0.1, le=100)] = 7.0

@@ -34,7 +34,7 @@ PartState = Literal["attached", "tacked", "held_off"]
 Groundwork = Literal["none", "plaster", "cork", "foam"]
 Height = Annotated[float, Field(ge=1, le=2000)]
 Copies = Annotated[int, Field(ge=1, le=MOST_COPIES)]
-Face = Annotated[int, Field(ge=0)]
+Face = Annotated[int, Field(ge=0, le=2**31 - 1)]
 
 
 class Room(Value):

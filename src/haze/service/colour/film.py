@@ -28,7 +28,7 @@ from haze.service.wire import Coloured, Strict
 class FilmPart(Coloured):
     """One paint of a mix, and its drops."""
 
-    drops: float = Field(gt=0, le=1000)
+    drops: float = Field(ge=0.01, le=1000)
     drop_ul: DropUl = 50.0
     strength: Strength = 1.0
 
@@ -46,7 +46,7 @@ class FilmCoat(Strict):
     kind: Literal["paint", "metallic"] = "paint"
     dry_film_um: float = Field(ge=0, le=2000)
     finish: Finish = "matt"
-    finishes: dict[Finish, float] = Field(default_factory=dict)
+    finishes: dict[Finish, Annotated[float, Field(ge=0, le=1000)]] = Field(default_factory=dict)
     fluorescent: float = Field(default=0.0, ge=0, le=1)
 
     @model_validator(mode="after")

@@ -66,9 +66,9 @@ class LadderWish(Strict):
     order: Order = "climb"
     cup: Literal["rinse", "carry"] = "rinse"
     over: Hex = "#17181a"
-    dry_film_um: float = Field(default=6.0, gt=0, le=200)
+    dry_film_um: float = Field(default=6.0, ge=0.01, le=200)
     max_drops: int = Field(default=8, ge=2, le=MOST_DROPS)
-    use: list[str] = Field(default_factory=list, max_length=5)
+    use: list[Annotated[str, Field(max_length=120)]] = Field(default_factory=list, max_length=5)
     then: list[FilmLater] = Field(default_factory=list, max_length=MOST_LATER)
 
 

@@ -40,7 +40,7 @@ class MixWish(Strict):
     max_paints: int = Field(default=3, ge=1, le=MOST_PAINTS)
     max_drops: int = Field(default=8, ge=1, le=MOST_DROPS)
     over: Hex | None = None
-    dry_film_um: float = Field(default=6.0, gt=0, le=500)
+    dry_film_um: float = Field(default=6.0, ge=0.01, le=500)
     then: list[FilmLater] = Field(default_factory=list, max_length=MOST_LATER)
 
 

@@ -36,7 +36,7 @@ class PhotoPick(Strict):
     grey_y: float = Field(ge=0, le=1)
     x: float = Field(ge=0, le=1)
     y: float = Field(ge=0, le=1)
-    radius: float = Field(default=0.02, gt=0, le=0.2)
+    radius: float = Field(default=0.02, ge=0.001, le=0.2)
     grey_lightness: float = Field(default=50.0, ge=10, le=98)
 
 

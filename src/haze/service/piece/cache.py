@@ -19,12 +19,13 @@ from haze.core.light import visibility as seeing
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.piece import Piece
 from haze.service.jobs import Report
-from haze.service.piece.files import write_whole
+from haze.service.piece.files import prune, used, write_whole
 from haze.service.piece.meshes import READ, stand
 from haze.service.piece.ready import SEEING, ReadyPiece, Stance, Together, assemble, digest, key_of
 from haze.store.connection import Database
 
 KEPT_PIECES = 6
+MOST_CACHE_BYTES = 2 * 2**30
 
 
 class PieceCache:
@@ -88,7 +89,12 @@ class PieceCache:
         assert made is not None
         write_whole(self._path(key, "ready"), lambda file: file.write(b"ready"))
         self._hold(made)
+        self.prune()
         return made
+
+    def prune(self) -> None:
+        """Let go of what was used longest ago, when the folder is over its size."""
+        prune(self._folder, MOST_CACHE_BYTES)
 
     def _prepare(self, stance: Stance, report: Report) -> PreparedMesh:
         def told(done: float) -> bool:
@@ -122,6 +128,7 @@ class PieceCache:
         if table.shape != (COUNT, int(members.sum())):
             path.unlink(missing_ok=True)
             return None
+        used(path)
         return table
 
     def _save_mesh(self, stance: Stance, m: PreparedMesh) -> None:
@@ -143,6 +150,7 @@ class PieceCache:
         path = self._path(digest(stance), "npz")
         if not path.exists():
             return None
+        used(path)
         try:
             with np.load(path) as file:
                 height, area = (float(v) for v in file["numbers"])

@@ -5,8 +5,38 @@ from __future__ import annotations
 import os
 import tempfile
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import BinaryIO
+
+
+def used(path: Path) -> None:
+    """Note that a file is wanted, so that others go before it."""
+    with suppress(OSError):
+        os.utime(path)
+
+
+def prune(folder: Path, most_bytes: int) -> int:
+    """Delete the files used longest ago until the rest fits; how many went.
+
+    Parameters
+    ----------
+    folder : whose files can all be made again
+    most_bytes : int, what may stay
+    """
+    held = []
+    for path in folder.glob("*"):
+        with suppress(OSError):  # another thread may have deleted it
+            about = path.stat()
+            held.append((about.st_mtime, about.st_size, path))
+    over = sum(size for _, size, _ in held) - most_bytes
+    gone = 0
+    for _, size, path in sorted(held):
+        if over <= 0:
+            break
+        path.unlink(missing_ok=True)
+        over, gone = over - size, gone + 1
+    return gone
 
 
 def write_whole(path: Path, fill: Callable[[BinaryIO], object]) -> None:

@@ -105,7 +105,7 @@ class SplitBody(Strict):
     plan: Plan
     part: str = Field(max_length=64)
     way: Literal["bodies", "level"]
-    at: float = Field(default=0.5, gt=0, lt=1)
+    at: float = Field(default=0.5, ge=0.001, le=0.999)
 
 
 class PartList(BaseModel):

@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
+import logging
+import sqlite3
 import uuid
+from contextlib import suppress
+from datetime import timedelta
 
 from pydantic import BaseModel
 
+from haze.core.errors import HazeError
+from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
 from haze.service.piece.ready import key_of
 from haze.store import meshes, plans
-from haze.store.connection import Database
-from haze.store.plans import PlanRow
+from haze.store.connection import Database, now
+from haze.store.plans import PlanRow, Revision
 
 SAVED_AS_DEFAULT = "Changed"
+COPY = ", copy"
+FRESH = timedelta(hours=1)  # a mesh just brought in may be about to become a plan
+log = logging.getLogger(__name__)
 
 
 class PlanView(BaseModel):
@@ -43,12 +52,47 @@ class PlanSummary(BaseModel):
     pictured: bool = False
 
 
+class UnusedMeshes(BaseModel):
+    """Meshes that no plan uses."""
+
+    count: int
+    size_bytes: int
+
+
+class DamagedPlan(BaseModel):
+    """A plan whose document cannot be read; `good_at` is when its last good revision was made."""
+
+    id: str
+    version: int
+    updated_at: str
+    good_at: str | None
+
+
+class DamagedPlanError(HazeError):
+    """A stored plan that cannot be read as it stands."""
+
+    code = "damaged_plan"
+
+
+def _read(document: str) -> Plan:
+    """A stored document; `DamagedPlanError` when it is none."""
+    try:
+        return Plan.model_validate_json(document)
+    except Exception as error:  # what brings older ones up fails on a broken one in many ways
+        log.warning("a stored plan cannot be read: %s", error)
+        raise DamagedPlanError(
+            "This plan cannot be read as it stands; nothing of it was changed. The list of plans "
+            "offers its last good revision.",
+            field="plan",
+        ) from error
+
+
 def view(row: PlanRow) -> PlanView:
     """A stored plan for the screen."""
     return PlanView(
         id=row.id,
         version=row.version,
-        plan=Plan.model_validate_json(row.document),
+        plan=_read(row.document),
         updated_at=row.updated_at,
         can_undo=row.parent is not None,
         can_redo=row.child is not None,
@@ -58,7 +102,7 @@ def view(row: PlanRow) -> PlanView:
 
 def summary(row: PlanRow) -> PlanSummary:
     """A stored plan for the list."""
-    plan = Plan.model_validate_json(row.document)
+    plan = _read(row.document)
     return PlanSummary(
         id=row.id,
         version=row.version,
@@ -75,12 +119,61 @@ def summary(row: PlanRow) -> PlanSummary:
 
 def every(db: Database) -> list[PlanSummary]:
     """Plans that are not in the trash, last changed first."""
-    return [summary(row) for row in plans.live(db.connection())]
+    return _readable(plans.live(db.connection()))
 
 
 def in_trash(db: Database) -> list[PlanSummary]:
     """Plans in the trash."""
-    return [summary(row) for row in plans.trashed(db.connection())]
+    return _readable(plans.trashed(db.connection()))
+
+
+def _readable(rows: list[PlanRow]) -> list[PlanSummary]:
+    found = []
+    for row in rows:
+        with suppress(DamagedPlanError):
+            found.append(summary(row))
+    return found
+
+
+def damaged(db: Database) -> list[DamagedPlan]:
+    """Plans that cannot be read as they stand, and whether an earlier revision can."""
+    tx = db.connection()
+    found = []
+    for row in plans.live(tx):
+        try:
+            _read(row.document)
+        except DamagedPlanError:
+            good = _last_good(tx, row)
+            at = good.created_at if good else None
+            found.append(
+                DamagedPlan(id=row.id, version=row.version, updated_at=row.updated_at, good_at=at)
+            )
+    return found
+
+
+def _last_good(tx: sqlite3.Connection, row: PlanRow) -> Revision | None:
+    for one in plans.revisions(tx, row.id):
+        with suppress(DamagedPlanError):
+            _read(one.document)
+            return one
+    return None
+
+
+def mend(db: Database, identity: str, *, version: int) -> PlanView:
+    """Back to the last revision that can be read; the damaged ones stay stored."""
+    with db.atomic() as tx:
+        row = plans.get(tx, identity)
+        good = _last_good(tx, row)
+        if good is None:
+            raise DamagedPlanError("No revision of this plan can be read.", field="plan")
+        moved = plans.move(tx, identity=identity, version=version, to=good.number)
+    return view(moved)
+
+
+def copy(db: Database, plan: Plan) -> PlanView:
+    """A plan of its own from one as it stands on a screen."""
+    name = f"{plan.name[: MOST_NAME - len(COPY)]}{COPY}"
+    return add(db, plan.model_copy(update={"name": name}), what="Copied")
 
 
 def open_plan(db: Database, identity: str) -> PlanView:
@@ -125,9 +218,17 @@ def put_away(db: Database, identity: str, *, version: int, trashed: bool) -> Pla
 
 
 def empty_trash(db: Database) -> int:
-    """Delete for good what is in the trash."""
+    """Delete for good what is in the trash, and meshes that no plan uses; how many plans went."""
     with db.atomic() as tx:
-        return plans.empty_trash(tx)
+        gone = plans.empty_trash(tx)
+        meshes.delete_unused(tx, before=now(less=FRESH))
+    return gone
+
+
+def unused_meshes(db: Database) -> UnusedMeshes:
+    """Meshes that emptying the trash would delete too."""
+    found = meshes.unused(db.connection(), before=now(less=FRESH))
+    return UnusedMeshes(count=found.meshes, size_bytes=found.size_bytes)
 
 
 def add(db: Database, plan: Plan, *, what: str) -> PlanView:

@@ -109,7 +109,7 @@ class MixBody(Strict):
     """Paints and their drops; `pass_um` is the dry film one pass leaves."""
 
     parts: Annotated[list[MixPart], Field(min_length=1, max_length=MOST_PAINTS)]
-    pass_um: float = Field(default=PASS_UM, gt=0, le=100)
+    pass_um: float = Field(default=PASS_UM, ge=0.01, le=100)
 
 
 def mix_look(body: MixBody) -> MixLook:

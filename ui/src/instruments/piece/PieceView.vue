@@ -127,15 +127,32 @@ watch(
   },
 );
 
+/** A click that came before the piece was there; it counts once it is. */
+let early: { x: number; y: number } | null = null;
 /** A click while something waits for a place on the piece. */
 function place(x: number, y: number): boolean {
   const picking = store.picking;
-  const at = picking && scene.value?.pick(x, y);
-  if (!picking || !at || !frame.value) return false;
+  if (!picking) return false;
+  if (!scene.value || !geometry.value || !frame.value) {
+    early = { x, y };
+    return true;
+  }
+  const at = scene.value.pick(x, y);
+  if (!at) return false;
   store.picking = null;
   picking.done(frame.value.toFile(at));
   return true;
 }
+
+watch(
+  [scene, geometry, frame],
+  () => {
+    const click = early;
+    early = null;
+    if (click) place(click.x, click.y);
+  },
+  { flush: 'post' },
+);
 
 const MOST_SAMPLES = 4;
 /** Take a core sample there; the oldest gives way when there are many. */

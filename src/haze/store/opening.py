@@ -1,0 +1,191 @@
+"""A database made ready: created whole, looked over, brought up to this program's schema."""
+
+from __future__ import annotations
+
+import os
+import re
+import sqlite3
+import tempfile
+import time
+from collections.abc import Iterator
+from contextlib import closing, contextmanager, suppress
+from importlib import resources
+from pathlib import Path
+
+from haze.store import troubles
+from haze.store.troubles import NewerError, StoreError
+
+BUSY_MS = 10_000
+CHECK_S = 2.0  # looking a database over at start takes no longer
+OPCODES = 50_000  # between two looks at the clock
+TABLES = "SELECT name FROM sqlite_master WHERE type = 'table'"
+OURS = {"plan", "revision", "mesh"}
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    """A connection that keeps what it was told to keep, through a power cut too."""
+    db = sqlite3.connect(
+        path, timeout=BUSY_MS / 1000, isolation_level=None, check_same_thread=False
+    )
+    db.row_factory = sqlite3.Row
+    try:
+        db.execute(f"PRAGMA busy_timeout = {BUSY_MS}")
+        db.execute("PRAGMA journal_mode = WAL")
+        db.execute("PRAGMA synchronous = FULL")
+        db.execute("PRAGMA foreign_keys = ON")
+    except BaseException:
+        db.close()
+        raise
+    return db
+
+
+@contextmanager
+def transaction(db: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
+    """One write transaction: all of it is on disk afterwards, or nothing."""
+    db.execute("BEGIN IMMEDIATE")
+    try:
+        yield db
+        db.execute("COMMIT")
+    except BaseException:
+        # a full disk has ended it already
+        if db.in_transaction:
+            db.execute("ROLLBACK")
+        raise
+
+
+def make_ready(path: Path) -> None:
+    """Create a database that is not there; look one over that is, and bring it up.
+
+    Raises
+    ------
+    StoreError, sqlite3.Error, OSError
+    """
+    if not path.exists():
+        _create(path)
+    if path.stat().st_size == 0:
+        raise troubles.empty_file(path)
+    # looked at before it is told to keep a journal: a file that is not ours stays as it is
+    with closing(sqlite3.connect(path, timeout=BUSY_MS / 1000)) as strange:
+        _look_over(strange, path)
+    with closing(connect(path)) as db:
+        migrate(db, path)
+
+
+def _create(path: Path) -> None:
+    """Made beside and put in its place whole: a power cut leaves no half of one."""
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=path.name, suffix=".part")
+    os.close(handle)
+    try:
+        with closing(sqlite3.connect(name, isolation_level=None)) as db:
+            for number, script in migrations():
+                _step(db, number, script)
+        with suppress(FileExistsError):  # another process was quicker
+            _put_in_place(Path(name), path)
+    finally:
+        Path(name).unlink(missing_ok=True)
+
+
+def _put_in_place(made: Path, path: Path) -> None:
+    try:
+        path.hardlink_to(made)
+    except FileExistsError:
+        raise
+    except OSError:  # not every file system can
+        made.rename(path)
+
+
+def _look_over(db: sqlite3.Connection, path: Path) -> None:
+    """Refuse what is not ours, and what is damaged as far as a short look tells."""
+    version = int(db.execute("PRAGMA user_version").fetchone()[0])
+    tables = {name for (name,) in db.execute(TABLES)}
+    if version < 0:
+        raise troubles.foreign(path, f"has schema {version}, which no Haze has written")
+    if (version > 0 and not tables >= OURS) or (version == 0 and tables):
+        raise troubles.foreign(path, "is the database of another program")
+    newest = migrations()[-1][0]
+    if version > newest:
+        raise NewerError(
+            f"This database was written by a newer Haze (schema {version}); this one knows "
+            f"schema {newest}. Start the newer Haze. Nothing was changed."
+        )
+    said = _quick_check(db)
+    if said != "ok":
+        raise troubles.damaged(path, said)
+
+
+def _quick_check(db: sqlite3.Connection) -> str:
+    """What is wrong with its pages; "ok" when nothing is, or when there was no time to see all."""
+    ends = time.monotonic() + CHECK_S
+    db.set_progress_handler(lambda: time.monotonic() > ends, OPCODES)
+    try:
+        return str(db.execute("PRAGMA quick_check(1)").fetchone()[0]).replace("\n", " ")
+    except sqlite3.OperationalError as error:
+        if error.sqlite_errorcode != sqlite3.SQLITE_INTERRUPT:
+            raise
+        return "ok"
+    finally:
+        db.set_progress_handler(None, 0)
+
+
+def migrations() -> list[tuple[int, str]]:
+    """Numbered migrations shipped with the program, in order."""
+    folder = resources.files("haze.store") / "migrations"
+    found = [
+        (int(entry.name[:4]), entry.read_text("utf-8"))
+        for entry in folder.iterdir()
+        if re.fullmatch(r"\d{4}\.sql", entry.name)
+    ]
+    return sorted(found)
+
+
+def migrate(db: sqlite3.Connection, path: Path) -> None:
+    """Bring a database up step by step, each with a backup before it and whole or not at all."""
+    for number, script in migrations():
+        have = int(db.execute("PRAGMA user_version").fetchone()[0])
+        if number <= have:
+            continue
+        if have:
+            copy(db, path.with_suffix(f".before-{number:04}{path.suffix}"))
+        _step(db, number, script)
+
+
+def _step(db: sqlite3.Connection, number: int, script: str) -> None:
+    # a table that others refer to can only be made anew while references are not enforced
+    db.execute("PRAGMA foreign_keys = OFF")
+    with transaction(db):
+        # another process may have migrated while this one waited for the lock
+        if int(db.execute("PRAGMA user_version").fetchone()[0]) >= number:
+            return
+        for statement in statements(script):
+            db.execute(statement)
+        if db.execute("PRAGMA foreign_key_check").fetchone() is not None:
+            raise StoreError(
+                f"The database holds references that lead nowhere; step {number:04} was not made. "
+                "Nothing was changed."
+            )
+        db.execute(f"PRAGMA user_version = {number}")
+    db.execute("PRAGMA foreign_keys = ON")
+
+
+def statements(script: str) -> Iterator[str]:
+    """Single statements of a script, so that they can share one transaction."""
+    held = ""
+    for line in script.splitlines(keepends=True):
+        held += line
+        if sqlite3.complete_statement(held):
+            yield held
+            held = ""
+    if held.strip() and not held.strip().startswith("--"):
+        raise StoreError("A migration ends in the middle of a statement.")
+
+
+def copy(db: sqlite3.Connection, target: Path) -> None:
+    """One consistent copy of a database in use; whole, or not there."""
+    part = target.with_name(f"{target.name}.part")
+    part.unlink(missing_ok=True)
+    try:
+        with closing(sqlite3.connect(part)) as out:
+            db.backup(out)
+        part.replace(target)
+    finally:
+        part.unlink(missing_ok=True)

@@ -1,0 +1,47 @@
+"""News over HTTP: one open request that tells a browser at once what changed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+
+from haze.service.bench import Bench
+from haze.web.jobs import STILL_THERE, STREAM
+from haze.web.problems import Problem
+
+PAGE = "X-Page"  # the page that sends a request names itself, so that it need not hear of itself
+
+
+def sent_by() -> str:
+    """The page that sent this request; empty when it does not say."""
+    return request.headers.get(PAGE, "")[:64]
+
+
+def news_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """The route /api/news."""
+    api = APIBlueprint(
+        "news",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="news")],
+        doc_ui=documented,
+        abp_responses={503: Problem},
+    )
+
+    @api.get("/news", responses={200: None})
+    def news() -> Response:
+        """Server-sent events: each plan that has a new version, until the page leaves."""
+        heard = bench.news.listen()
+
+        def stream() -> Iterator[str]:
+            for one in heard:
+                yield f"data: {one.model_dump_json()}\n\n" if one else STILL_THERE
+
+        answer = Response(stream(), mimetype=STREAM, headers={"Cache-Control": "no-store"})
+        # a page that leaves before the first word ends the listening too
+        answer.call_on_close(heard.close)
+        return answer
+
+    return api

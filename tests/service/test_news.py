@@ -1,0 +1,54 @@
+"""News reach everybody who listens, in order, and nobody who has left holds a place."""
+
+from __future__ import annotations
+
+import threading
+
+import pytest
+
+from haze.service import news as room
+from haze.service.news import News, PlanNews, TooManyListenersError
+
+
+def test_all_hear_what_is_told_from_now_on() -> None:
+    news = News()
+    news.tell("p0", 1, by="a")
+    one, two = news.listen(), news.listen()
+    assert next(one) is None
+    assert next(two) is None
+    news.tell("p1", 2, by="a")
+    news.tell("p2", 9, by="b")
+    heard = [PlanNews(plan="p1", version=2, by="a"), PlanNews(plan="p2", version=9, by="b")]
+    assert [next(one), next(one)] == heard
+    assert [next(two), next(two)] == heard
+
+
+def test_silence_is_broken_so_that_a_dead_page_is_noticed(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(room, "ALIVE_EVERY_S", 0.01)
+    heard = News().listen()
+    assert [next(heard), next(heard), next(heard)] == [None, None, None]
+
+
+def test_places_are_limited_and_come_free(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(room, "MOST_LISTENERS", 2)
+    news = News()
+    first, second = news.listen(), news.listen()
+    with pytest.raises(TooManyListenersError):
+        news.listen()
+    next(first)
+    first.close()
+    news.listen().close()
+    second.close()
+
+
+def test_closing_lets_all_go() -> None:
+    news = News()
+    heard = news.listen()
+    next(heard)
+    left: list[object] = []
+    waiting = threading.Thread(target=lambda: left.extend(heard))
+    waiting.start()
+    news.close()
+    waiting.join(timeout=60)
+    assert not waiting.is_alive()
+    assert left == []
