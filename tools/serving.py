@@ -76,10 +76,15 @@ class Server:
                 self.follow(job)
 
     def put_back(self, before: list[dict[str, Any]]) -> None:
-        """Save plans as they were, where they differ."""
+        """Save plans as they were, where they differ; plans that were not there go."""
         for old in before:
             while not self._put_back(old):
                 pass
+        known = {old["id"] for old in before}
+        for new in self.ask("plans")["plans"]:
+            if new["id"] not in known:
+                body = {"version": new["version"], "trashed": True}
+                self.ask(f"plans/{new['id']}/trash", body)
 
     def _put_back(self, old: dict[str, Any]) -> bool:
         """Whether a plan is as it was; not yet when a page's last save came in between."""

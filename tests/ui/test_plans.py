@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
+import sqlite3
 import urllib.request
 from pathlib import Path
 
 import pytest
 import trimesh
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from serving import Server
 
 from haze.formats.meshes import write_stl
@@ -47,17 +49,93 @@ def test_the_stand_in_brings_its_true_height(page: Page, empty: Server) -> None:
     expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()
 
 
-def test_a_plan_changed_elsewhere_is_told_and_taken_over(page: Page, demo: Server) -> None:
+def set_passes(page: Page, to: str) -> None:
+    passes = page.get_by_role("textbox", name="Passes")
+    passes.fill(to)
+    passes.press("Enter")
+
+
+def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     other = page.context.new_page()
     open_demo(other, demo.address)
-    for one in (other, page):
-        one.get_by_role("textbox", name="Passes").fill("7" if one is other else "9")
-        one.get_by_role("textbox", name="Passes").press("Enter")
+    set_passes(other, "7")
+    # nothing was done here, and nobody asked
     expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
+    expect(other.get_by_test_id("saved")).to_have_text("saved")
     page.get_by_role("button", name="Take the newer plan").click()
     expect(page.get_by_role("textbox", name="Passes")).to_have_value("7")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
+    other.close()  # the window that listened for both; this one takes over
+    third = page.context.new_page()
+    open_demo(third, demo.address)
+    set_passes(third, "8")
+    expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
+    set_passes(page, "9")
+    page.get_by_role("button", name="Keep mine as a copy").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text(", copy")
+    expect(page.get_by_role("textbox", name="Passes")).to_have_value("9")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    expect(third.get_by_test_id("saved")).to_have_text("saved")
+
+
+SPOIL = """
+UPDATE revision SET document = '{"name": 3}'
+WHERE (plan_id, number) IN (SELECT id, current FROM plan ORDER BY updated_at DESC LIMIT 1)
+"""
+
+
+def test_a_plan_that_cannot_be_read_is_named_and_goes_back(page: Page, empty: Server) -> None:
+    plan = empty.ask("demo", {})
+    plan["plan"]["name"] = "Wardens once more"
+    body = {"version": plan["version"], "plan": plan["plan"], "what": "renamed"}
+    empty.ask(f"plans/{plan['id']}", body, method="PUT")
+    with sqlite3.connect(empty.folder / "haze.sqlite3", timeout=60) as db:
+        db.execute(SPOIL)
+    db.close()
+    page.goto(empty.address)
+    expect(page.get_by_test_id("plan")).to_have_count(3)
+    expect(page.get_by_role("alert")).to_contain_text("A plan cannot be read")
+    page.get_by_role("button", name="Go back to its last good revision").click()
+    expect(page.get_by_test_id("plan")).to_have_count(4)
+    expect(
+        page.get_by_test_id("plan").filter(has_text="Wardens of the spring tide")
+    ).to_be_visible()
+
+
+def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address)
+    full = {"code": "disk_full", "detail": "The disk is full. Make room, then try again."}
+    saves = re.compile(r"/api/plans/[0-9a-f]+$")
+
+    def refuse(route: Route) -> None:
+        if route.request.method == "PUT":
+            route.fulfill(status=507, json=full)
+        else:
+            route.continue_()
+
+    page.route(saves, refuse)
+    set_passes(page, "6")
+    expect(page.get_by_test_id("saved")).to_have_text("not saved")
+    notice = page.locator(".el-alert")
+    told = page.get_by_role("alert").filter(has_text="The disk is full")
+    expect(told).to_have_count(1)
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("button", name="Stay").click()
+    expect(page.get_by_role("textbox", name="Passes")).to_have_value("6")
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("button", name="Leave and lose it").click()
+    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
+    expect(notice).to_contain_text("The disk is full")
+    page.go_back()
+    drawn(page)
+    expect(notice).to_contain_text("The disk is full")
+    page.unroute(saves, refuse)
+    set_passes(page, "5")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    expect(notice).to_have_count(0)
 
 
 def test_a_killed_server_loses_nothing_that_was_shown_as_saved(page: Page, empty: Server) -> None:

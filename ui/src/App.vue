@@ -7,15 +7,18 @@ import { sentence, trouble } from '@/api/client';
 import HelpDialog from './HelpDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
 import { useKeys } from '@/composables/use-keys';
+import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 
 const route = useRoute();
 const settings = useSettings();
+const plan = usePlan();
 const help = ref(false);
 const problem = ref('');
 /** What stands above every screen until it is seen to. */
 const notices = computed(() =>
-  [...settings.notices, trouble.value, problem.value].filter((words) => words),
+  // what the plan says beside its own way out need not be said twice
+  [...settings.notices, trouble.value, problem.value].filter((w) => w && w !== plan.problem),
 );
 
 onMounted(() => {

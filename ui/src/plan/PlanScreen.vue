@@ -21,6 +21,7 @@ import LightStep from '@/plan/light/LightStep.vue';
 import PieceStep from '@/plan/piece/PieceStep.vue';
 import SamplePlate from '@/plan/coats/SamplePlate.vue';
 import { useAnswers } from '@/plan/use-answers';
+import { useLeaving } from '@/plan/use-leaving';
 
 const props = defineProps<{ id: string; step?: StepId | '' }>();
 const router = useRouter();
@@ -91,9 +92,12 @@ useKeys(
   () => settings.singleKeys,
 );
 useNews(store.hear, store.lookAgain);
+useLeaving(store);
 async function keepAsCopy(): Promise<void> {
   const copy = await store.keepAsCopy();
-  if (copy) await router.push({ name: 'plan', params: { id: copy, step: step.value } });
+  if (!copy) return;
+  store.close(); // nothing is lost with it now
+  await router.push({ name: 'plan', params: { id: copy, step: step.value } });
 }
 function thisSideShows(): void {
   const turn = view.value?.lookedAtFrom() ?? 0;

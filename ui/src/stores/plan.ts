@@ -155,6 +155,8 @@ export const usePlan = defineStore('plan', () => {
     id.value = null;
     plan.value = null;
     workings.value = null;
+    saving.value = 'saved';
+    problem.value = '';
   }
 
   function fail(error: unknown): void {
