@@ -8,7 +8,7 @@ PORT ?= 8760
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium bench meshes shots clean lock openapi
+.PHONY: demo dev test lint types chromium bench soak meshes shots clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -73,6 +73,9 @@ meshes: $(VENV)/.stamp-dev
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/bench/bench.py
+
+soak: $(VENV)/.stamp-dev src/haze/web/static/index.html
+	$(BIN)/python tests/soak/soak.py
 
 shots: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tools/shots.py

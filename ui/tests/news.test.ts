@@ -31,9 +31,11 @@ describe('a plan that another window changes', () => {
     store.hear(news(4));
     await vi.waitFor(() => expect(store.saving).toBe('stale'));
     expect(store.problem).toContain('another window');
+    expect(store.edited).toBe(false);
     await store.change('later', (draft) => (draft.name = 'Mine'));
     expect(asked.filter((a) => a.method === 'PUT')).toEqual([]);
     expect(store.plan?.name).toBe('Mine');
+    expect(store.edited).toBe(true);
   });
 
   it('is not told of its own changes, of older ones, or of other plans', async () => {

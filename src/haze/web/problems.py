@@ -80,7 +80,7 @@ def problem(status: int, *, code: str, detail: str, field: str | None = None) ->
         detail=detail,
         code=code,
         field=field,
-        request_id=uuid.uuid4().hex if status >= 500 else None,
+        request_id=uuid.uuid4().hex if code == "internal" else None,
     )
     answer: Response = jsonify(body.model_dump(exclude_none=True))
     answer.status_code = status

@@ -14,15 +14,15 @@ const WORDS: Partial<Record<ReturnType<typeof usePlan>['saving'], string>> = {
 /** Whoever leaves a plan with a change that is not saved is asked first. */
 export function useLeaving(store: ReturnType<typeof usePlan>): void {
   async function mayLeave(): Promise<boolean> {
-    const words = WORDS[store.saving];
+    const words = store.edited && WORDS[store.saving];
     if (!words) return true;
     return ElMessageBox.confirm(words, 'Not saved', {
-      confirmButtonText: 'Leave and lose it',
-      cancelButtonText: 'Stay',
-      customClass: 'leaving',
+      confirmButtonText: 'Stay',
+      cancelButtonText: 'Leave and lose it',
+      distinguishCancelAndClose: true,
     }).then(
-      () => true,
       () => false,
+      (action: string) => action === 'cancel',
     );
   }
   onBeforeRouteLeave(mayLeave);
@@ -30,6 +30,6 @@ export function useLeaving(store: ReturnType<typeof usePlan>): void {
     to.params.id === from.params.id ? true : mayLeave(),
   );
   useEventListener(window, 'beforeunload', (event: BeforeUnloadEvent) => {
-    if (WORDS[store.saving]) event.preventDefault();
+    if (store.edited && WORDS[store.saving]) event.preventDefault();
   });
 }

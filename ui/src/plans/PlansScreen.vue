@@ -316,6 +316,9 @@ header {
 h1 {
   margin-right: auto;
 }
+.damaged {
+  margin-bottom: 12px;
+}
 .empty {
   display: grid;
   gap: 16px;

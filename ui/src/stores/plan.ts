@@ -76,6 +76,9 @@ export const usePlan = defineStore('plan', () => {
   /** The part that stands out from the others. */
   const shownPart = ref<number | null>(null);
   const sketched = shallowRef<Plan | null>(null);
+  /** The plan as it was last kept; another one is a change that is not saved. */
+  const kept = shallowRef<Plan | null>(null);
+  const edited = computed(() => plan.value !== kept.value);
 
   let queue: Promise<void> = Promise.resolve();
   let opened = 0;
@@ -120,7 +123,10 @@ export const usePlan = defineStore('plan', () => {
   function adopt(view: PlanView, keep = false): void {
     id.value = view.id;
     version.value = view.version;
-    if (!keep && !isEqual(plan.value, view.plan)) plan.value = view.plan;
+    if (!keep) {
+      if (!isEqual(plan.value, view.plan)) plan.value = view.plan;
+      kept.value = plan.value;
+    }
     canUndo.value = view.can_undo;
     canRedo.value = view.can_redo;
     what.value = view.what;
@@ -153,7 +159,7 @@ export const usePlan = defineStore('plan', () => {
   function close(): void {
     opened += 1;
     id.value = null;
-    plan.value = null;
+    plan.value = kept.value = null;
     workings.value = null;
     saving.value = 'saved';
     problem.value = '';
@@ -291,10 +297,10 @@ export const usePlan = defineStore('plan', () => {
 
   /** Keep the plan as it stands here as one of its own; its id. */
   async function keepAsCopy(): Promise<string | null> {
-    const kept = sketched.value ?? plan.value;
-    if (!kept) return null;
+    const mine = sketched.value ?? plan.value;
+    if (!mine) return null;
     try {
-      return (await take(api.POST('/api/plans/copy', { body: { plan: kept } }))).id;
+      return (await take(api.POST('/api/plans/copy', { body: { plan: mine } }))).id;
     } catch (error) {
       problem.value = sentence(error);
       return null;
@@ -388,6 +394,7 @@ export const usePlan = defineStore('plan', () => {
     undo,
     redo,
     recover,
+    edited,
     hear,
     lookAgain,
     keepAsCopy,

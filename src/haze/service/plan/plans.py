@@ -79,7 +79,7 @@ def _read(document: str) -> Plan:
     try:
         return Plan.model_validate_json(document)
     except Exception as error:  # what brings older ones up fails on a broken one in many ways
-        log.warning("a stored plan cannot be read: %s", error)
+        log.info("a stored plan cannot be read: %s", error)
         raise DamagedPlanError(
             "This plan cannot be read as it stands; nothing of it was changed. The list of plans "
             "offers its last good revision.",

@@ -1,0 +1,381 @@
+"""A long attack on the program as it is served: hostile files, wild requests, kills, a full disk.
+
+`make soak` runs it and prints counts; it ends with 1 when anything failed, hung or was lost.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import random
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from http.client import HTTPException
+from pathlib import Path
+from urllib.error import HTTPError
+from urllib.request import Request, urlopen
+
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+
+sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from serving import Server
+
+from formats.hostile import GOOD, HOSTILE
+from haze.store.connection import FILE_NAME, Database
+from haze.store.opening import migrations, statements
+
+MOST_S, MOST_MIB = 30.0, 2048
+failures: list[str] = []
+
+
+def fail(words: str) -> None:
+    failures.append(words)
+    print(f"  FAILED: {words}", flush=True)
+
+
+@contextmanager
+def serving(*, demo: bool = False) -> Iterator[Server]:
+    """A server on a folder of its own."""
+    with tempfile.TemporaryDirectory() as folder:
+        server = Server(Path(folder) / "data", demo=demo)
+        try:
+            yield server
+        finally:
+            server.kill()
+
+
+def family(pid: int) -> list[int]:
+    """A process and all below it."""
+    found = [pid]
+    for one in found:
+        path = Path(f"/proc/{one}/task/{one}/children")
+        if path.exists():
+            found += [int(child) for child in path.read_text().split()]
+    return found
+
+
+class Memory:
+    """The most memory [MiB] a process and its children held at one time, looked at often."""
+
+    def __init__(self, pid: int) -> None:
+        self.most = 0.0
+        self._pid = pid
+        self._done = threading.Event()
+        self._thread = threading.Thread(target=self._look, daemon=True)
+
+    def _look(self) -> None:
+        page = os.sysconf("SC_PAGE_SIZE")
+        while not self._done.wait(0.02):
+            total = 0
+            for pid in family(self._pid):
+                try:
+                    total += int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * page
+                except (OSError, ValueError, IndexError):
+                    continue
+            self.most = max(self.most, total / 2**20)
+
+    def __enter__(self) -> Memory:
+        self._thread.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._done.set()
+        self._thread.join()
+
+
+def mutants(count: int, rng: random.Random) -> Iterator[tuple[str, bytes]]:
+    """Hostile files: those of the tests, then good ones broken at random."""
+    yield from HOSTILE.items()
+    for n in range(count - len(HOSTILE)):
+        kind = rng.choice(sorted(GOOD))
+        data = bytearray(GOOD[kind])
+        for _ in range(rng.randint(1, 20)):
+            way = rng.randrange(4)
+            at = rng.randrange(len(data))
+            if way == 0:
+                data[at] = rng.randrange(256)
+            elif way == 1:
+                data[at : at + 4] = rng.choice(
+                    [b"\xff" * 4, b"\0" * 4, b"\xff\xff\xff\x7f", b"9999"]
+                )
+            elif way == 2:
+                data[at : at + rng.randint(1, 60)] = b""
+            else:
+                data[at:at] = data[at : at + rng.randint(1, 400)] * rng.randint(1, 50)
+            data = data or bytearray(b"x")
+        yield f"{kind} {n}", bytes(data)
+
+
+def files(count: int, rng: random.Random) -> None:
+    """Send hostile files; each is kept or refused in words, and the server lives."""
+    said: Counter[str] = Counter()
+    slowest = 0.0
+    with serving() as server, Memory(server.process.pid) as memory:
+        for name, data in mutants(count, rng):
+            begun = time.perf_counter()
+            request = Request(f"{server.address}api/meshes?name=a.{name.split()[0]}", data)
+            with urlopen(request) as answer:
+                job = json.load(answer)
+            with urlopen(f"{server.address}api/jobs/{job['id']}/events") as events:
+                last = [line for line in events if line.startswith(b"data: ")][-1]
+            view = json.loads(last.removeprefix(b"data: "))
+            took = time.perf_counter() - begun
+            slowest = max(slowest, took)
+            said[view["code"] or view["state"]] += 1
+            if view["code"] in ("internal", "broken_work") or took > MOST_S:
+                fail(f"{name}: {view} in {took:.1f} s")
+        left = list((server.folder / "incoming").glob("*"))
+    print(f"hostile files {sum(said.values())}: {dict(said)}; slowest {slowest:.1f} s; most memory "
+          f"{memory.most:.0f} MiB")  # fmt: skip
+    if left:
+        fail(f"{len(left)} files left lying about")
+    if memory.most > MOST_MIB:
+        fail(f"{memory.most:.0f} MiB")
+
+
+def requests(count: int, rng: random.Random) -> None:
+    """Ask what the API document allows and what it does not."""
+    said: Counter[int] = Counter()
+    slowest = 0.0
+    with serving(demo=True) as server, Memory(server.process.pid) as memory:
+        schema = schemathesis.openapi.from_url(f"{server.address}api/openapi.json")
+        operations = [one.ok() for one in schema.get_all_operations()]
+        operations = [o for o in operations if not o.path.endswith("/news")]
+        each = max(1, count // len(operations))
+        for operation in operations:
+
+            @settings(
+                max_examples=each,
+                deadline=None,
+                database=None,
+                suppress_health_check=list(HealthCheck),
+                phases=[Phase.generate],
+            )
+            @given(case=operation.as_strategy())
+            def check(case: schemathesis.Case) -> None:
+                nonlocal slowest
+                begun = time.perf_counter()
+                answer = case.call(timeout=MOST_S)
+                slowest = max(slowest, time.perf_counter() - begun)
+                said[answer.status_code] += 1
+                if answer.status_code >= 500:
+                    fail(f"{case.method} {case.path}: {answer.text[:200]}")
+
+            check()
+    print(f"requests {sum(said.values())}: {dict(sorted(said.items()))}; slowest {slowest:.1f} s; "
+          f"most memory {memory.most:.0f} MiB")  # fmt: skip
+    if slowest > MOST_S:
+        fail(f"a request took {slowest:.1f} s")
+
+
+def renamed(server: Server, identity: str, name: str) -> int:
+    """Save a plan under a name on whatever version it has; the version that was told."""
+    while True:
+        view = server.ask(f"plans/{identity}")
+        body = {"version": view["version"], "plan": view["plan"] | {"name": name}, "what": name}
+        try:
+            return int(server.ask(f"plans/{identity}", body, method="PUT")["version"])
+        except HTTPError as error:
+            if error.code != 409:
+                raise
+
+
+def kills(count: int, rng: random.Random) -> None:
+    """Stop the server hard while plans are saved; nothing that was told as saved is lost."""
+    told = lost = 0
+    with serving(demo=True) as server:
+        plans = [p["id"] for p in server.ask("plans")["plans"]]
+        for n in range(count):
+            heard: dict[str, list[int]] = {p: [0] for p in plans}
+
+            def write(identity: str, heard: dict[str, list[int]] = heard, n: int = n) -> None:
+                try:
+                    for turn in range(1000):
+                        heard[identity].append(renamed(server, identity, f"kill {n} turn {turn}"))
+                except (OSError, HTTPException, ValueError):
+                    return
+
+            writers = [threading.Thread(target=write, args=(p,)) for p in plans]
+            for writer in writers:
+                writer.start()
+            time.sleep(rng.uniform(0.05, 0.6))
+            server.kill()
+            for writer in writers:
+                writer.join()
+            server.start()
+            for plan, versions in heard.items():
+                told += len(versions) - 1
+                if server.ask(f"plans/{plan}")["version"] < max(versions):
+                    lost += 1
+        with sqlite3.connect(server.folder / FILE_NAME) as db:
+            whole = db.execute("PRAGMA integrity_check").fetchone()[0]
+        db.close()
+    print(f"kills {count}: {told} saves told, {lost} lost, database {whole}")
+    if lost or whole != "ok":
+        fail("a kill lost something")
+
+
+def kills_while_migrating(count: int, rng: random.Random) -> None:
+    """Stop the start hard while an old database is brought up, and start again."""
+    cut = 0
+    for _ in range(count):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / FILE_NAME
+            db = sqlite3.connect(path, isolation_level=None)
+            for statement in statements(migrations()[0][1]):
+                db.execute(statement)
+            db.execute("PRAGMA user_version = 1")
+            db.execute(
+                "INSERT INTO mesh VALUES (?, 'a', 'stl', 30000000, 1, zeroblob(30000000), 'now')",
+                ("a" * 64,),
+            )
+            db.close()
+            code = "from pathlib import Path; from haze.store.connection import Database; "
+            code += f"print('go', flush=True); Database(Path({folder!r}))"
+            child = subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE)
+            assert child.stdout is not None
+            child.stdout.readline()
+            time.sleep(rng.uniform(0.0, 0.4))
+            cut += child.poll() is None
+            child.kill()
+            child.wait()
+            held = Database(Path(folder))
+            tx = held.connection()
+            version = tx.execute("PRAGMA user_version").fetchone()[0]
+            rows = tx.execute("SELECT count(*), sum(length(data)) FROM mesh").fetchone()
+            if version != migrations()[-1][0] or tuple(rows) != (1, 30_000_000):
+                fail(f"a kill while migrating left version {version}, {tuple(rows)}")
+            held.close()
+    print(f"kills while migrating {count}: {cut} in the middle, all brought up whole")
+
+
+def full_disk(_: random.Random) -> None:
+    """Fill the disk under a server; saves are refused in words, and go on when there is room."""
+    with tempfile.TemporaryDirectory() as mount:
+        mounted = subprocess.run(
+            ["mount", "-t", "tmpfs", "-o", "size=24m", "tmpfs", mount],
+            check=False,
+            capture_output=True,
+        )
+        if mounted.returncode:
+            print("full disk: not tried, a small disk can not be made here")
+            return
+        try:
+            server = Server(Path(mount) / "data", demo=True)
+            plan = server.ask("plans")["plans"][0]["id"]
+            ballast = Path(mount) / "ballast"
+            with ballast.open("wb", buffering=0) as file:
+                try:
+                    while file.write(b"x" * 4096):
+                        pass
+                except OSError:
+                    pass
+            said: Counter[int] = Counter()
+            for n in range(2000):
+                if said[507] >= 5:
+                    break
+                try:
+                    renamed(server, plan, f"full {n}")
+                    said[200] += 1
+                except HTTPError as error:
+                    said[error.code] += 1
+            ballast.unlink()
+            version = renamed(server, plan, "room again")
+            server.kill()
+            again = Server(Path(mount) / "data", demo=False)
+            kept = again.ask(f"plans/{plan}")
+            again.kill()
+            print(f"full disk: saves {dict(said)}, then saved with room as version {version}")
+            if said[507] == 0 or set(said) - {200, 507} or kept["plan"]["name"] != "room again":
+                fail(f"full disk: {dict(said)}")
+        finally:
+            subprocess.run(["umount", "-l", mount], check=False)
+
+
+def two_pages(_: random.Random) -> None:
+    """Eight pages on one plan: each save is whole, none is written over."""
+    with serving(demo=True) as server:
+        plan = server.ask("plans")["plans"][0]["id"]
+        before = server.ask(f"plans/{plan}")["version"]
+        made: list[int] = []
+
+        def write(page: int) -> None:
+            made.extend(renamed(server, plan, f"page {page} turn {t}") for t in range(12))
+
+        pages = [threading.Thread(target=write, args=(p,)) for p in range(8)]
+        for page in pages:
+            page.start()
+        for page in pages:
+            page.join()
+        after = server.ask(f"plans/{plan}")["version"]
+    print(f"eight pages on one plan: {len(made)} saves told, {len(set(made))} versions")
+    if sorted(made) != list(range(before + 1, after + 1)) or len(made) != 96:
+        fail("a save was written over")
+
+
+def while_a_table_comes_in(rng: random.Random) -> None:
+    """Save plans while a table of thousands of lines comes in."""
+    rows = [f"Chart {n},Oddmere,#{rng.randrange(2**24):06x},#304050,#90a0b0,8" for n in range(3000)]
+    table = "\n".join(["name,maker,colour,over_dark,over_light,swatch_um", *rows]).encode()
+    with serving(demo=True) as server:
+        plan = server.ask("plans")["plans"][0]["id"]
+        slowest, saves, over = 0.0, 0, threading.Event()
+
+        def bring_in() -> None:
+            for apply in ("false", "true"):
+                request = Request(f"{server.address}api/shelf/csv?apply={apply}", table)
+                with urlopen(request) as answer:
+                    assert json.load(answer)["new"] == 3000
+            over.set()
+
+        bringing = threading.Thread(target=bring_in)
+        bringing.start()
+        while not over.is_set():
+            begun = time.perf_counter()
+            renamed(server, plan, f"save {saves}")
+            slowest, saves = max(slowest, time.perf_counter() - begun), saves + 1
+        bringing.join()
+    print(f"a table of 3,000 lines came in: {saves} saves beside it, slowest {slowest:.2f} s")
+    if slowest > 5:
+        fail(f"a save took {slowest:.1f} s")
+
+
+def main() -> int:
+    """Everything, or what is named."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--small", action="store_true", help="a tenth of everything")
+    parser.add_argument("only", nargs="*", help="parts by name")
+    args = parser.parse_args()
+    share = 10 if args.small else 1
+    parts: dict[str, Callable[[random.Random], None]] = {
+        "files": lambda rng: files(300 if share == 1 else 60, rng),
+        "requests": lambda rng: requests(3000 // share, rng),
+        "kills": lambda rng: kills(50 // share, rng),
+        "migrating": lambda rng: kills_while_migrating(10 // share, rng),
+        "disk": full_disk,
+        "pages": two_pages,
+        "table": while_a_table_comes_in,
+    }
+    for name, part in parts.items():
+        if not args.only or name in args.only:
+            begun = time.perf_counter()
+            part(random.Random(args.seed))
+            print(f"  ({name}: {time.perf_counter() - begun:.0f} s)", flush=True)
+    print(f"{len(failures)} failures")
+    return 1 if failures else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
