@@ -25,6 +25,10 @@ def takes_room(_: Progress) -> float:
     return float(np.ones(2**33).sum())
 
 
+def takes(_: Progress, *, mib: int) -> int:
+    return np.zeros(mib * 2**20, dtype=np.uint8).nbytes // 2**20
+
+
 def never_ends(_: Progress) -> None:
     while True:
         time.sleep(0.01)

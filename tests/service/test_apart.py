@@ -36,6 +36,13 @@ def test_work_that_takes_all_room_or_breaks_is_told(work: object) -> None:
     assert run(partial(harmful.counts, to=1), limits=SHORT) == 1
 
 
+def test_work_may_take_the_room_it_is_given_beyond_what_the_program_needs() -> None:
+    room = Limits(seconds=60.0, room=400 * 2**20)
+    assert run(partial(harmful.takes, mib=300), limits=room) == 300
+    with pytest.raises(apart.TooMuchRoomError):
+        run(partial(harmful.takes, mib=500), limits=room)
+
+
 def test_work_that_never_ends_is_stopped() -> None:
     with pytest.raises(apart.TooLongError, match="longer than 1 s"):
         run(harmful.never_ends, limits=Limits(seconds=1.0, room=2**30))

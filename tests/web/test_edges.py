@@ -10,9 +10,10 @@ from flask.testing import FlaskClient
 
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import is_problem
+from helpers import is_problem, taken
 
 Schema = dict[str, Any]
+TRIANGLE = b"facet\nvertex 0 0 0\nvertex 1 0 0\nvertex 1 1 0\nendfacet\n"
 
 
 @pytest.fixture
@@ -113,6 +114,18 @@ def test_numbers_beyond_all_measure_are_refused(
 ) -> None:
     method = "put" if path.endswith("airbrush") else "post"
     is_problem(client.open(path, method=method, json=body), 422, "invalid")
+
+
+def test_the_character_that_is_none_is_refused_wherever_a_text_is_sent(
+    client: FlaskClient,
+) -> None:
+    brush = {"id": "b", "name": "a\0" + "x" * 100, "needle_mm": 0.3, "cup_ml": 7}
+    is_problem(client.put("/api/shelf/airbrush", json=brush), 400, "bad_request")
+    table = b"name,colour\nSlate\0 Grey,#102030\n"
+    is_problem(client.post("/api/shelf/csv?apply=true", data=table), 422, "bad_file")
+    stl = (b"solid\n" + TRIANGLE * 2 + b"endsolid\n").replace(b"1 1 0", b"1 1 1", 1)
+    mesh = taken(client, stl, name="%00a%00%0Ab.stl")
+    assert mesh["name"] == "ab.stl"
 
 
 @pytest.mark.parametrize("start", ["/", "/assets/", "/api/", "/api/plans/", "/plan/"])

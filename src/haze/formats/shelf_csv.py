@@ -36,6 +36,7 @@ NEEDED = ("name", "colour")
 NUMBERS = ("ml_left", "drop_ul", "strength", "fluorescent", "swatch_um")
 MOST_BYTES = 4 * 2**20
 MOST_LINES = 5000
+NO_TEXT = "The file is not text in UTF-8; save it as CSV UTF-8 and try again."
 DELIMITERS = ",;\t"
 # a spreadsheet takes a cell that begins so for a formula; a quote before it makes it text
 FORMULA = ("=", "+", "-", "@", "\t", "\r", "'")
@@ -95,10 +96,13 @@ def _decoded(data: bytes) -> str:
         ("utf-8-sig", "utf-16") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig",)
     ):
         try:
-            return data.decode(encoding)
+            text = data.decode(encoding)
         except UnicodeDecodeError:
             continue
-    raise BadFileError("The file is not text in UTF-8; save it as CSV UTF-8 and try again.")
+        if "\0" in text:
+            raise BadFileError(NO_TEXT)
+        return text
+    raise BadFileError(NO_TEXT)
 
 
 def _cells(heading: Sequence[str], row: Sequence[str], *, comma: bool) -> dict[str, str]:

@@ -23,17 +23,25 @@ from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
 
 STATIC = Path(__file__).parent / "static"
+NOTHING = "\\u0000"
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
 class _Json(DefaultJSONProvider):
-    """JSON as the application reads and writes it; what is nested too deep is no JSON."""
+    """JSON as the application reads and writes it.
+
+    What is nested too deep is refused, and so is the character that is none: a text ends at it for
+    the database, and goes on for everybody else.
+    """
 
     sort_keys = False
 
     def loads(self, s: str | bytes, **kwargs: Any) -> Any:
+        text = s.decode("utf-8") if isinstance(s, bytes) else s
+        if NOTHING in text:
+            raise ValueError("a text holds the character 0")
         try:
-            return super().loads(s, **kwargs)
+            return super().loads(text, **kwargs)
         except RecursionError:
             raise ValueError("nested too deep") from None
 

@@ -26,7 +26,8 @@ STATUS: tuple[tuple[type[HazeError], int], ...] = (
     (HazeError, 422),
 )
 SENTENCES = {
-    400: "The request could not be read.",
+    400: "The request could not be read: it is no JSON, is nested too deep, or holds the character "
+    "0. Nothing was changed.",
     404: "There is nothing at this address.",
     405: "This address does not do that.",
     413: "This is too large. Nothing was changed.",

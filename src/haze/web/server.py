@@ -17,6 +17,7 @@ THREADS = 32  # each page that waits for a job, or for news, holds one
 MOST_CONNECTIONS = 500  # under what a process may have open
 IDLE_S = 20  # a connection that says nothing for so long makes room for others
 LOOK_EVERY_S = 5
+WORDS = SENTENCES | {400: "The request could not be read."}
 
 
 class _SealedError(ErrorTask):
@@ -28,7 +29,7 @@ class _SealedError(ErrorTask):
             "too_large" if error.code == 413 else "bad_request" if error.code == 400 else "refused"
         )
         assert code in OF_THE_WEB
-        detail = SENTENCES.get(error.code, "The request was refused.")
+        detail = WORDS.get(error.code, "The request was refused.")
         body = Problem(
             title=code.replace("_", " "), status=error.code, detail=detail, code=code
         ).model_dump_json(exclude_none=True)

@@ -131,7 +131,7 @@ def _keep(db: Database, digest: str, *, name: str, facts: MeshFacts, file: IO[by
         row = meshes.add(
             tx,
             identity=digest,
-            name=(name.strip() or "mesh")[:200],
+            name="".join(c for c in name if c.isprintable()).strip()[:200] or "mesh",
             form=facts.format,
             faces=facts.faces,
             file=file,
