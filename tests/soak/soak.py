@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import argparse
+import io
 import json
 import os
 import random
@@ -23,6 +24,7 @@ from pathlib import Path
 from urllib.error import HTTPError
 from urllib.request import Request, urlopen
 
+import numpy as np
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
@@ -65,6 +67,12 @@ def family(pid: int) -> list[int]:
     return found
 
 
+def resident(pid: int) -> float:
+    """Memory [MiB] a process holds."""
+    pages = int(Path(f"/proc/{pid}/statm").read_text().split()[1])
+    return pages * os.sysconf("SC_PAGE_SIZE") / 2**20
+
+
 class Memory:
     """The most memory [MiB] a process and its children held at one time, looked at often."""
 
@@ -75,15 +83,12 @@ class Memory:
         self._thread = threading.Thread(target=self._look, daemon=True)
 
     def _look(self) -> None:
-        page = os.sysconf("SC_PAGE_SIZE")
         while not self._done.wait(0.02):
-            total = 0
+            total = 0.0
             for pid in family(self._pid):
-                try:
-                    total += int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * page
-                except (OSError, ValueError, IndexError):
-                    continue
-            self.most = max(self.most, total / 2**20)
+                with suppress(OSError, ValueError, IndexError):
+                    total += resident(pid)
+            self.most = max(self.most, total)
 
     def __enter__(self) -> Memory:
         self._thread.start()
@@ -142,6 +147,35 @@ def files(count: int, rng: random.Random) -> None:
         fail(f"{len(left)} files left lying about")
     if memory.most > MOST_MIB:
         fail(f"{memory.most:.0f} MiB")
+
+
+def uploads(_: random.Random) -> None:
+    """Send a large mesh again and again; the server's own memory goes back."""
+    side = 1225
+    y, x = np.mgrid[0:side, 0:side]
+    corners = np.stack([x * 0.1, y * 0.1, 5 * np.sin(x / 30) + 4 * np.cos(y / 20)], -1)
+    at = np.arange(side * side).reshape(side, side) + 1
+    a, b, c, d = at[:-1, :-1], at[1:, :-1], at[1:, 1:], at[:-1, 1:]
+    faces = np.concatenate([np.stack([a, b, c], -1), np.stack([a, c, d], -1)]).reshape(-1, 3)
+    text = io.StringIO()
+    np.savetxt(text, corners.reshape(-1, 3), fmt="v %.6f %.6f %.6f")
+    np.savetxt(text, faces, fmt="f %d %d %d")
+    data = text.getvalue().encode()
+    times = []
+    with serving() as server, Memory(server.process.pid) as memory:
+        before = resident(server.process.pid)
+        for n in range(3):
+            begun = time.perf_counter()
+            sent = data + b"# %d\n" % n
+            with urlopen(Request(f"{server.address}api/meshes?name=big.obj", sent)) as answer:
+                server.follow(json.load(answer))
+            times.append(time.perf_counter() - begun)
+        after = resident(server.process.pid)
+    print(f"a text mesh of {len(data) / 2**20:.0f} MiB and {len(faces):,} triangles: "
+          f"{', '.join(f'{t:.1f} s' for t in times)}; most memory {memory.most:.0f} MiB; the "
+          f"server itself {before:.0f} MiB before, {after:.0f} after")  # fmt: skip
+    if after > before + 100:
+        fail("memory did not go back")
 
 
 def requests(count: int, rng: random.Random) -> None:
@@ -361,6 +395,7 @@ def main() -> int:
     share = 10 if args.small else 1
     parts: dict[str, Callable[[random.Random], None]] = {
         "files": lambda rng: files(300 if share == 1 else 60, rng),
+        "uploads": uploads,
         "requests": lambda rng: requests(3000 // share, rng),
         "kills": lambda rng: kills(50 // share, rng),
         "migrating": lambda rng: kills_while_migrating(10 // share, rng),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import sqlite3
 from pathlib import Path
 
@@ -64,6 +63,8 @@ def damaged(path: Path) -> None:
 def spoil(case: str, path: Path) -> None:
     if case == "no bytes":
         path.write_bytes(b"")
+    elif case == "a folder":
+        path.mkdir()
     elif case == "words":
         path.write_bytes(b"not a database, just words" * 400)
     elif case == "version below 0":
@@ -80,6 +81,7 @@ def spoil(case: str, path: Path) -> None:
 
 CASES: dict[str, tuple[type[StoreError], str]] = {
     "no bytes": (NotHazeError, "is empty"),
+    "a folder": (NotHazeError, "is a folder"),
     "words": (NotHazeError, "does not begin as a database does"),
     "version below 0": (NotHazeError, "schema -1"),
     "newer": (NewerError, "newer Haze"),
@@ -93,12 +95,12 @@ CASES: dict[str, tuple[type[StoreError], str]] = {
 def test_what_cannot_be_used_is_told_in_words_and_left_as_it_is(case: str, tmp_path: Path) -> None:
     path = tmp_path / FILE_NAME
     spoil(case, path)
-    shutil.copy(path, tmp_path / "haze.before-0002.sqlite3")
-    before = path.read_bytes()
+    (tmp_path / "haze.before-0002.sqlite3").write_bytes(b"an older copy")
+    before = path.read_bytes() if path.is_file() else None
     kind, words = CASES[case]
     with pytest.raises(kind, match=words) as told:
         Database(tmp_path)
-    assert path.read_bytes() == before
+    assert (path.read_bytes() if path.is_file() else None) == before
     assert told.value.message.endswith(".")
     assert "\n" not in told.value.message
     if kind is not NewerError:

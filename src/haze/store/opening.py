@@ -62,6 +62,8 @@ def make_ready(path: Path) -> None:
     """
     if not path.exists():
         _create(path)
+    if path.is_dir():
+        raise troubles.foreign(path, "is a folder")
     if path.stat().st_size == 0:
         raise troubles.empty_file(path)
     # looked at before it is told to keep a journal: a file that is not ours stays as it is

@@ -191,6 +191,7 @@ function use(): void {
   color: #fff;
   font: var(--f14) var(--sans);
   text-indent: 20px;
+  white-space: nowrap;
   text-shadow: 0 0 3px #000;
   pointer-events: none;
 }
