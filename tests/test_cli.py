@@ -12,6 +12,9 @@ import pytest
 import trimesh
 
 from haze import cli
+from haze.service.bench import Bench
+from haze.service.piece.meshes import add_mesh
+from haze.service.plan.start import NewPlan, start
 
 ASSESS = {
     "paint": {"kind": "brush_acrylic"},
@@ -228,6 +231,64 @@ def free_port() -> int:
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         return int(s.getsockname()[1])
+
+
+def run_with(
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+    given: object,
+    *arguments: str,
+) -> tuple[int, str, str]:
+    monkeypatch.setattr("sys.stdin", io.StringIO(json.dumps(given)))
+    code = cli.main(list(arguments))
+    return code, *capsys.readouterr()
+
+
+def test_a_list_of_settings_gives_a_list(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    both = [ASSESS, ASSESS | {"pressure_psi": 25}]
+    code, out, _ = run_with(monkeypatch, capsys, both, "assess")
+    first, second = json.loads(out)
+    assert code == 0
+    alone = json.loads(run_with(monkeypatch, capsys, ASSESS, "assess")[1])
+    assert first == alone
+    assert second["air_l_min"] > first["air_l_min"]
+    assert json.loads(run_with(monkeypatch, capsys, [], "assess")[1]) == []
+
+
+def test_the_wrong_setting_of_a_list_is_told_by_its_place(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    spoiled = [ASSESS, ASSESS | {"thinner": "spirit"}]
+    code, out, told = run_with(monkeypatch, capsys, spoiled, "assess")
+    assert (code, out) == (2, "")
+    assert "1.thinner is spirit, which spoils" in told
+    wrong = [ASSESS, ASSESS, ASSESS | {"trigger": 7}]
+    code, out, told = run_with(monkeypatch, capsys, wrong, "assess")
+    assert (code, out) == (2, "")
+    assert told.startswith("haze: 2.trigger is 7")
+
+
+def test_the_run_sheet_of_a_plan(
+    tmp_path: Path, cone_stl: bytes, capsys: pytest.CaptureFixture[str]
+) -> None:
+    held = Bench(tmp_path)
+    mesh = add_mesh(held.db, cone_stl, name="cone.stl")
+    start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
+    held.close()
+    assert cli.main(["sheet", "--data", str(tmp_path), "--plan", "Buoy"]) == 0
+    sheet = json.loads(capsys.readouterr().out)
+    assert sheet["plan"] == "Buoy"
+    assert {s["copies"] for s in sheet["steps"]} == {2}
+    assert 0 < sheet["hands_min"] < sheet["elapsed_min"]
+    for arguments, words in (
+        (["--data", str(tmp_path), "--plan", "Pier"], "Buoy"),
+        (["--data", str(tmp_path / "none")], "holds no plans"),
+    ):
+        assert cli.main(["sheet", *arguments]) == 2
+        assert words in capsys.readouterr().err
+    assert not (tmp_path / "none").exists()
 
 
 @pytest.mark.parametrize(

@@ -47,13 +47,16 @@ def data_folder() -> Path:
     return Path(base) / "haze"
 
 
-def _read(model: type[M], path: str | None) -> M:
+def _text(path: str | None) -> str:
     try:
-        text = Path(path).read_text("utf-8") if path else sys.stdin.read()
+        return Path(path).read_text("utf-8") if path else sys.stdin.read()
     except (OSError, UnicodeDecodeError) as error:
         raise BadInputError(f"{path or 'standard input'} cannot be read: {error}.") from error
+
+
+def _parsed(model: type[M], text: str) -> M:
     try:
-        return model.model_validate_json(text or "")
+        return model.model_validate_json(text)
     except ValidationError as error:
         raise BadInputError(sentence(error)) from error
 
@@ -76,9 +79,34 @@ def _compute(
     model: type[M], work: Callable[[M], BaseModel]
 ) -> Callable[[argparse.Namespace], None]:
     def run(args: argparse.Namespace) -> None:
-        _write(work(_read(model, args.file)))
+        _write(work(_parsed(model, _text(args.file))))
 
     return run
+
+
+def _assess(args: argparse.Namespace) -> None:
+    text = _text(args.file)
+    if text.lstrip().startswith("["):
+        _write(setting.assess_many(_parsed(setting.AssessManyIn, text)))
+    else:
+        _write(setting.assess(_parsed(setting.AssessIn, text)))
+
+
+def _sheet(args: argparse.Namespace) -> None:
+    from haze.service.bench import Bench
+    from haze.service.day.sheet import plan_named, sheet_of
+    from haze.store.connection import FILE_NAME
+
+    folder = Path(args.data)
+    if not (folder / FILE_NAME).exists():
+        raise BadInputError(f"{folder} holds no plans of Haze; give its data folder with --data.")
+    bench = Bench(folder)
+    try:
+        plan = plan_named(bench.db, args.plan)
+        bench.cache.make(plan.piece, lambda done, _: _progress(done))
+        _write(sheet_of(plan, bench.on(plan)))
+    finally:
+        bench.close()
 
 
 def _mesh_file(args: argparse.Namespace) -> tuple[bytes, str]:
@@ -96,7 +124,7 @@ def _mesh_file(args: argparse.Namespace) -> tuple[bytes, str]:
 
 def _progress(done: float) -> bool:
     if sys.stderr.isatty():
-        sys.stderr.write(f"\r{done:4.0%} of the directions looked at")
+        sys.stderr.write(f"\r{done:4.0%} worked out")
         sys.stderr.flush()
     return True
 
@@ -218,8 +246,8 @@ def _serve_command(args: argparse.Namespace) -> None:
 
 COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
     "assess": (
-        "what a spray setting does and what to change",
-        _compute(setting.AssessIn, setting.assess),
+        "what a spray setting does and what to change; a list gives a list",
+        _assess,
     ),
     "recipe": (
         "a setting inside the clean window",
@@ -269,6 +297,9 @@ def parser() -> argparse.ArgumentParser:
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
+    sheet = command("sheet", "the run sheet of a plan", _sheet)
+    sheet.add_argument("--data", required=True, help="the data folder")
+    sheet.add_argument("--plan", metavar="NAME", help="the plan last changed when not given")
     for name, text, run in (
         ("reach", "area of a mesh and the share spray can reach, by part", _reach),
         ("angles", "few stations that paint a light on a mesh", _angles),

@@ -49,32 +49,32 @@ def test_the_stand_in_brings_its_true_height(page: Page, empty: Server) -> None:
     expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()
 
 
-def set_passes(page: Page, to: str) -> None:
-    passes = page.get_by_role("textbox", name="Passes")
-    passes.fill(to)
-    passes.press("Enter")
+def set_rounds(page: Page, to: str) -> None:
+    rounds = page.get_by_role("textbox", name="Rounds")
+    rounds.fill(to)
+    rounds.press("Enter")
 
 
 def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     other = page.context.new_page()
     open_demo(other, demo.address)
-    set_passes(other, "7")
+    set_rounds(other, "7")
     # nothing was done here, and nobody asked
     expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
     expect(other.get_by_test_id("saved")).to_have_text("saved")
     page.get_by_role("button", name="Take the newer plan").click()
-    expect(page.get_by_role("textbox", name="Passes")).to_have_value("7")
+    expect(page.get_by_role("textbox", name="Rounds")).to_have_value("7")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     other.close()  # the window that listened for both; this one takes over
     third = page.context.new_page()
     open_demo(third, demo.address)
-    set_passes(third, "8")
+    set_rounds(third, "8")
     expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
-    set_passes(page, "9")
+    set_rounds(page, "9")
     page.get_by_role("button", name="Keep mine as a copy").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text(", copy")
-    expect(page.get_by_role("textbox", name="Passes")).to_have_value("9")
+    expect(page.get_by_role("textbox", name="Rounds")).to_have_value("9")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     expect(third.get_by_test_id("saved")).to_have_text("saved")
 
@@ -117,14 +117,14 @@ def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
             route.continue_()
 
     page.route(saves, refuse)
-    set_passes(page, "6")
+    set_rounds(page, "6")
     expect(page.get_by_test_id("saved")).to_have_text("not saved")
     notice = page.locator(".el-alert")
     told = page.get_by_role("alert").filter(has_text="The disk is full")
     expect(told).to_have_count(1)
     page.get_by_role("link", name="Shelf").click()
     page.get_by_role("button", name="Stay").click()
-    expect(page.get_by_role("textbox", name="Passes")).to_have_value("6")
+    expect(page.get_by_role("textbox", name="Rounds")).to_have_value("6")
     page.get_by_role("link", name="Shelf").click()
     page.get_by_role("button", name="Leave and lose it").click()
     page.get_by_test_id("wall").get_by_role("button").first.wait_for()
@@ -133,7 +133,7 @@ def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
     drawn(page)
     expect(notice).to_contain_text("The disk is full")
     page.unroute(saves, refuse)
-    set_passes(page, "5")
+    set_rounds(page, "5")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     expect(notice).to_have_count(0)
 

@@ -4,13 +4,10 @@ from __future__ import annotations
 
 import itertools
 
-import numpy as np
 import pytest
-import trimesh
 
-from haze.core.day.amounts import (
-    coat_amounts,
-)
+from haze.core.day.amounts import coat_amounts
+from haze.core.day.hands import HOLD_S, Round
 from haze.core.day.runsheet import (
     POUR_S,
     RINSE_S,
@@ -18,9 +15,7 @@ from haze.core.day.runsheet import (
     Sprayed,
     hand_words,
     pour_words,
-    rest_seconds,
     run_sheet,
-    total_seconds,
     trial_words,
 )
 from haze.core.day.waits import coat_waits
@@ -28,19 +23,27 @@ from haze.core.plan.coat import Aim, HandStep
 from haze.core.plan.roles import HANDS
 from helpers import coat, outcome_of, plan
 
-BOX = np.asarray(trimesh.creation.box((20, 30, 60)).vertices, dtype=np.float32)
+ROUND = Round(paint_s=6.0, strokes=4.0, hands_s=10.0)
+
+
+def laid(*steps, copies: int = 1, area_cm2: float = 25.0, cup: str = "rinse"):  # type: ignore[no-untyped-def]
+    needs = {
+        c.id: Sprayed(
+            coat_amounts(c, outcome=outcome_of(c), strokes_s=40.0, copies=copies, cup_ml=7),
+            coat_waits(c, outcome_of(c)),
+            [ROUND] * (1 if c.aim else len(c.stations)),
+        )
+        for c in steps
+        if c.kind == "spray"
+    }
+    made = plan(*steps, copies=copies)
+    made.schools = made.schools.model_copy(update={"cup": cup})
+    areas = {s.id: area_cm2 for s in steps if s.kind == "hand"}
+    return run_sheet(made, sprayed=needs, parts={"hat": "Hat"}, areas_cm2=areas)
 
 
 def test_the_day_runs_in_order_and_rinses_while_it_dries() -> None:
-    coats = [coat("a"), coat("b")]
-    outs = [outcome_of(c) for c in coats]
-    needs = {
-        c.id: Sprayed(
-            coat_amounts(c, outcome=o, strokes_s=40.0, copies=2, cup_ml=7), coat_waits(c, o)
-        )
-        for c, o in zip(coats, outs, strict=True)
-    }
-    steps = run_sheet(plan(*coats, copies=2), sprayed=needs, parts={})
+    steps = laid(coat("a"), coat("b"), copies=2)
     hands = [s for s in steps if not s.beside]
     assert [s.kind for s in hands] == ["pour", "trial", "spray", "rinse"] * 2
     for one, two in itertools.pairwise(hands):
@@ -49,60 +52,69 @@ def test_the_day_runs_in_order_and_rinses_while_it_dries() -> None:
     assert steps[steps.index(dries) + 1].start_s == dries.start_s
     second = next(s for s in steps if s.coat == "b")
     assert second.start_s == pytest.approx(dries.start_s + max(dries.seconds, RINSE_S))
-    assert total_seconds(steps) >= steps[-1].start_s
-    assert "2 passes" in next(s.text for s in steps if s.kind == "spray")
-
-
-def test_spraying_the_other_copies_fills_the_rest() -> None:
-    one = coat(rest_s=30.0)
-    assert rest_seconds(one, one_pass_s=10.0, copies=1) == 30
-    assert rest_seconds(one, one_pass_s=10.0, copies=2) == 20
-    assert rest_seconds(one, one_pass_s=10.0, copies=4) == 0
-    assert rest_seconds(one, one_pass_s=10.0, copies=9) == 0
-
-
-def laid(*steps, copies: int = 1, strokes_s: float = 40.0):  # type: ignore[no-untyped-def]
-    needs = {
-        c.id: Sprayed(
-            coat_amounts(c, outcome=outcome_of(c), strokes_s=strokes_s, copies=copies, cup_ml=7),
-            coat_waits(c, outcome_of(c)),
-        )
-        for c in steps
-        if c.kind == "spray"
-    }
-    return run_sheet(plan(*steps, copies=copies), sprayed=needs, parts={"hat": "Hat"})
+    text = next(s.text for s in steps if s.kind == "spray")
+    assert text.startswith("2 rounds from the ")
 
 
 def test_each_copy_is_sprayed_and_idle_rests_are_told() -> None:
     c = coat(rest_s=30.0)
-    passes = c.passes
-    alone, three = (next(s for s in laid(c, copies=n) if s.kind == "spray").seconds for n in (1, 3))
-    assert alone == pytest.approx(40.0 + passes * 30.0)
-    idle = max(0.0, 30.0 - 2 * 40.0 / passes)
-    assert three == pytest.approx(3 * 40.0 + passes * idle)
+    (station,) = c.stations
+    count = station.passes
+    alone, three = (next(s for s in laid(c, copies=n) if s.kind == "spray") for n in (1, 3))
+    assert alone.seconds - alone.idle_s == pytest.approx(HOLD_S + count * 10.0)
+    assert alone.idle_s == pytest.approx((count - 1) * 30.0)
+    assert three.seconds - three.idle_s == pytest.approx(3 * (HOLD_S + count * 10.0))
+    assert three.idle_s == pytest.approx((count - 1) * 10.0)
+    assert alone.rounds == count
+
+
+def test_rests_are_told_with_the_trial() -> None:
+    def told(copies: int, **spray: float) -> str:
+        return next(s.text for s in laid(coat(**spray), copies=copies) if s.kind == "trial")
+
+    assert told(1, rest_s=30.0).endswith("Between rounds let it set for 30 s.")
+    assert told(1, rest_s=30.0, blown=True).endswith("Between rounds blow it dry for 30 s.")
+    assert told(6, rest_s=30.0).endswith(
+        "Go round: all 6 copies, then again. It sets meanwhile: no waiting."
+    )
+    assert "round" not in told(1)
 
 
 def test_an_aimed_coat_takes_its_strokes_for_every_copy() -> None:
     c = coat(rest_s=30.0)
     c.stations, c.aim = [], Aim(field="edges", passes=4)
     spray = next(s for s in laid(c, copies=2) if s.kind == "spray")
-    assert spray.passes == 4
-    assert spray.seconds == pytest.approx(2 * 40.0 + 4 * (30.0 - 10.0))
-    assert spray.text.startswith("4 passes, along the edges that face up;")
+    assert spray.rounds == 4
+    assert spray.seconds == pytest.approx(2 * (HOLD_S + 40.0) + 3 * (30.0 - 10.0))
+    assert spray.text.startswith("4 rounds, along the edges that face up;")
 
 
 def test_steps_by_hand_take_hands_and_waits_and_a_rest_only_waits() -> None:
     brush = HandStep(id="h", name="Wash", role="wash", paint=coat().paint, part="hat", minutes=15)
     rest = HandStep(id="r", name="Rest", role="rest", minutes=30)
-    steps = laid(brush, rest, coat("a"), copies=2)
+    steps = laid(brush, rest, coat("a"), copies=2, area_cm2=100.0)
     hands, dry, wait = steps[:3]
-    assert (hands.kind, hands.seconds) == ("hand", 60 * HANDS["wash"].hands_min * 2)
+    assert (hands.kind, hands.seconds) == ("hand", 60 * HANDS["wash"].hands_min * 2 * 2)
     assert (dry.kind, dry.start_s, dry.seconds, dry.beside) == ("rest", hands.seconds, 900, True)
     assert (wait.coat, wait.start_s, wait.seconds) == ("r", hands.seconds + 900, 1800)
     assert steps[3].start_s == hands.seconds + 900 + 1800
     assert "On Hat only." in hands.text
     spray = next(s for s in steps if s.kind == "spray")
     assert spray.start_s == pytest.approx(steps[3].start_s + POUR_S + TRIAL_S)
+
+
+def test_rungs_whose_rest_is_carried_are_not_rinsed_out() -> None:
+    rungs = [coat(name).model_copy(update={"task": "rung"}) for name in ("a", "b", "c")]
+    after = coat("d")
+
+    def rinsed(cup: str) -> list[str]:
+        return [s.coat for s in laid(*rungs, after, cup=cup) if s.kind == "rinse"]
+
+    assert rinsed("rinse") == ["a", "b", "c", "d"]
+    assert rinsed("carry") == ["c", "d"]
+    steps = laid(*rungs, after, cup="carry")
+    dries = next(s for s in steps if s.kind == "dry")
+    assert next(s for s in steps if s.coat == "b").start_s == dries.start_s + dries.seconds
 
 
 def test_words_say_what_to_do() -> None:
@@ -120,8 +132,9 @@ def test_words_say_what_to_do() -> None:
     assert told.endswith("Along the edges that face up.")
 
 
-def test_the_last_coat_dries_before_handling() -> None:
-    texts = [s.text for s in laid(coat("a"), coat("b")) if s.kind == "dry"]
-    assert "the next step" in texts[0]
-    assert "handling" in texts[1]
-    assert total_seconds([]) == 0
+def test_after_the_last_step_nothing_is_waited_for() -> None:
+    steps = laid(coat("a"), coat("b"))
+    assert [s.coat for s in steps if s.kind == "dry"] == ["a"]
+    assert steps[-1].kind == "rinse"
+    brush = HandStep(id="h", name="Wash", role="wash", paint=coat().paint, minutes=15)
+    assert [s.kind for s in laid(coat("a"), brush)][-1] == "hand"

@@ -38,5 +38,5 @@ def test_an_empty_plan_works_out_to_nothing(cone: PlanView, on_cone: OnPiece) ->
     empty = cone.plan.model_copy(update={"coats": []})
     work = worked_out(empty, on_cone)
     assert work.coats == []
-    assert work.total_s == 0
+    assert (work.totals.hands_s, work.totals.sittings) == (0, 0)
     assert colours(on_cone, empty, after=0, look="as_painted").shape[1] == 3

@@ -1,26 +1,20 @@
-"""How much to mix: stroke length over the silhouette, and whole drops in pouring order."""
+"""How much to mix, and whole drops in pouring order."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil, pi
+from math import ceil
 from typing import Literal
 
-import numpy as np
-from scipy.spatial import ConvexHull, QhullError
-
-from haze.core.arrays import Floats
-from haze.core.directions import direction_of
 from haze.core.plan.coat import Coat
-from haze.core.spray.footprint import STROKE, footprint_sigma_mm
 from haze.core.spray.model import Outcome
 from haze.core.units import drops_to_ml, ml_to_drops
 
-CUP_REST_ML = 0.15
-TRIAL_ML = 0.1
+CUP_REST_ML = 0.08  # stays in a small gravity cup and its nozzle (judged)
+TRIAL_ML = 0.05
+MOST_COUNTED = 20  # drops; above that one measures
 FLOW_AID_DROP_UL = 50.0
-OUTLINE_POINTS = 4000
 MULTIPLES = 4  # whole multiples of a mix that are tried
 Role = Literal["thinner", "paint", "flow_aid"]
 
@@ -47,80 +41,12 @@ class Poured:
 
 @dataclass(frozen=True, slots=True)
 class CoatAmounts:
-    """What one coat needs, for all copies; `strokes_s` with the trigger down, for one copy."""
+    """What one coat needs, for all copies."""
 
     spray_ml: float
     mix_ml: float
-    strokes_s: float
     cup: list[Poured]
     cup_loads: int
-
-
-@dataclass(frozen=True, slots=True)
-class Silhouette:
-    """A convex outline as seen from a station: its area and length, in one unit and its square."""
-
-    area: float
-    outline: float
-
-    def scaled(self, mm_per_unit: float) -> Silhouette:
-        """The same in millimetres.
-
-        Parameters
-        ----------
-        mm_per_unit : float [mm]
-        """
-        return Silhouette(self.area * mm_per_unit**2, self.outline * mm_per_unit)
-
-
-def silhouette_of(vertices: Floats, *, azimuth_deg: float, elevation_deg: float) -> Silhouette:
-    """The convex silhouette seen from a station, in the unit of the vertices.
-
-    Parameters
-    ----------
-    vertices : (n, 3) float32; a few thousand of them are enough and are taken
-    azimuth_deg, elevation_deg : float [°]
-    """
-    some = vertices[:: max(1, len(vertices) // OUTLINE_POINTS)]
-    d = direction_of(azimuth_deg, elevation_deg)
-    side = np.cross(d, [0.0, 0.0, 1.0])
-    if np.linalg.norm(side) < 1e-6:
-        side = np.array([1.0, 0.0, 0.0])
-    side = side / np.linalg.norm(side)
-    top = np.cross(side, d)
-    flat = np.asarray(some, dtype=np.float64) @ np.stack([side, top], axis=1)
-    try:
-        hull = ConvexHull(flat)
-    except QhullError:
-        return Silhouette(0.0, float(2 * np.ptp(flat, axis=0).max()))
-    return Silhouette(float(hull.volume), float(hull.area))  # in 2-D: area and perimeter
-
-
-def pass_seconds(seen: Silhouette, *, distance_mm: float, speed_mm_s: float) -> float:
-    """Time [s] of one pass: the silhouette widened by 2σ all round, strokes √(2π)σ apart.
-
-    The widened area follows Steiner's formula A + 2σP + π(2σ)².
-
-    Parameters
-    ----------
-    seen : the silhouette in mm
-    distance_mm, speed_mm_s : float [mm], [mm/s], of the airbrush
-    """
-    sigma = float(footprint_sigma_mm(np.asarray(distance_mm)))
-    widened = seen.area + 2 * sigma * seen.outline + pi * (2 * sigma) ** 2
-    return widened / (float(STROKE) * sigma) / speed_mm_s
-
-
-def aimed_seconds(area_mm2: float, *, distance_mm: float, speed_mm_s: float) -> float:
-    """Time [s] of one pass of an aimed coat: its area in strokes √(2π)σ apart.
-
-    Parameters
-    ----------
-    area_mm2 : float [mm²], surface it goes over
-    distance_mm, speed_mm_s : float [mm], [mm/s], of the airbrush
-    """
-    sigma = float(footprint_sigma_mm(np.asarray(distance_mm)))
-    return area_mm2 / (float(STROKE) * sigma) / speed_mm_s
 
 
 def pour(
@@ -182,29 +108,16 @@ def coat_cup(coat: Coat, *, mix_ml: float) -> list[Poured]:
     )
 
 
-def strokes_seconds(
-    coat: Coat, *, silhouettes: Sequence[Sequence[Silhouette]], aimed_mm2: float = 0.0
-) -> float:
-    """Time [s] with the trigger down, for one copy.
+def drops_words(poured: Poured) -> str:
+    """How much of one thing: drops as far as one counts them, then millilitres.
 
     Parameters
     ----------
-    coat : gives passes, distance and speed
-    silhouettes : in mm, for each station those of the groups of parts that are sprayed together
-    aimed_mm2 : float [mm²], surface an aimed coat goes over
+    poured : what goes into the cup
     """
-    s = coat.spray
-    if coat.aim:
-        one = aimed_seconds(aimed_mm2, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
-        return coat.aim.passes * one
-    return sum(
-        station.passes
-        * sum(
-            pass_seconds(seen, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
-            for seen in groups
-        )
-        for station, groups in zip(coat.stations, silhouettes, strict=True)
-    )
+    if poured.drops > MOST_COUNTED:
+        return f"{poured.ml:.1f} ml"
+    return f"{poured.drops} drop{'' if poured.drops == 1 else 's'}"
 
 
 def coat_amounts(
@@ -226,4 +139,4 @@ def coat_amounts(
     # several loads are mixed alike, each with its own rest in the cup
     load_ml = (spray_ml + TRIAL_ML) / loads + CUP_REST_ML
     cup = coat_cup(coat, mix_ml=load_ml)
-    return CoatAmounts(spray_ml, load_ml * loads, strokes_s, cup, loads)
+    return CoatAmounts(spray_ml, load_ml * loads, cup, loads)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from haze.core.day.hands import round_counts
 from haze.core.directions import signed_azimuth
-from haze.core.plan.coat import Aim
+from haze.core.plan.coat import Aim, Coat
 from haze.core.plan.words import AIM_WORDS
 
 LEVEL = 3.0
+OVERHEAD = 70.0
+SHOULDER = 25.0
 
 
 def _turn(azimuth_deg: float) -> str:
@@ -38,6 +41,70 @@ def holding_words(azimuth_deg: float, elevation_deg: float) -> str:
     if abs(elevation_deg) > 90.0 - LEVEL:
         return f"{_tip(elevation_deg)}; its turn does not matter"
     return f"{_turn(azimuth_deg)}, {_tip(elevation_deg)}"
+
+
+def side_name(azimuth_deg: float, elevation_deg: float) -> str:
+    """The side a station sprays, as a painter calls it.
+
+    Parameters
+    ----------
+    azimuth_deg : float [°], 0 from the show side, 90 from the painter's left
+    elevation_deg : float [°], 0 level, 90 straight above
+    """
+    if elevation_deg >= OVERHEAD:
+        return "overhead"
+    if elevation_deg <= -OVERHEAD:
+        return "from below"
+    turn = signed_azimuth(azimuth_deg)
+    hand = "left" if turn > 0 else "right"
+    if abs(turn) <= 22.5:
+        return "front"
+    if abs(turn) >= 157.5:
+        return "back"
+    if 67.5 <= abs(turn) <= 112.5:
+        return hand
+    if abs(turn) > 112.5:
+        return f"back {hand}"
+    return f"{hand} shoulder" if elevation_deg >= SHOULDER else f"front {hand}"
+
+
+def side_words(azimuth_deg: float, elevation_deg: float) -> str:
+    """From which side, and how high: "from the left shoulder, 45° up".
+
+    Parameters
+    ----------
+    azimuth_deg : float [°], 0 from the show side, 90 from the painter's left
+    elevation_deg : float [°], 0 level, 90 straight above
+    """
+    name = side_name(azimuth_deg, elevation_deg)
+    if name == "from below":
+        return name
+    if name == "overhead":
+        return "from overhead"
+    up = f"{abs(elevation_deg):.0f}° {'up' if elevation_deg > 0 else 'down'}"
+    return f"from the {name}, {'level' if abs(elevation_deg) < LEVEL else up}"
+
+
+def rounds_words(coat: Coat) -> str:
+    """How many rounds from how many sides: "2 rounds from each of 8 sides".
+
+    Parameters
+    ----------
+    coat : sprayed or planned
+    """
+    counts = round_counts(coat)
+    if not counts:
+        return "no sides yet"
+    most, least = max(counts), min(counts)
+    rounds = f"{most} round{'' if most == 1 else 's'}"
+    if coat.aim:
+        return rounds
+    if len(counts) == 1:
+        one = coat.stations[0]
+        return f"{rounds} {side_words(one.azimuth_deg, one.elevation_deg)}"
+    if most == least:
+        return f"{rounds} from each of {len(counts)} sides"
+    return f"{least} to {rounds} from {len(counts)} sides"
 
 
 def aim_words(aim: Aim) -> str:

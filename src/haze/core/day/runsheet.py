@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
-from haze.core.day.amounts import CoatAmounts
-from haze.core.day.holding import aim_words, holding_words
+from haze.core.day.amounts import CoatAmounts, drops_words
+from haze.core.day.hands import Round, by_hand_s, idle_s, round_counts, side_hands_s
+from haze.core.day.holding import aim_words, holding_words, side_words
 from haze.core.day.waits import Waits, hand_wait_s
 from haze.core.plan.coat import Aim, Coat, HandStep, StationAt
 from haze.core.plan.document import Plan
@@ -23,7 +25,10 @@ RINSE_S = 120.0
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One step of the day; `beside` steps pass while the hands are free or do something else."""
+    """One step of the day; `beside` steps pass while the hands are free or do something else.
+
+    `idle_s` is the part of `seconds` in which nothing can be done between rounds.
+    """
 
     coat: str
     kind: Kind
@@ -32,11 +37,8 @@ class Step:
     seconds: float
     beside: bool = False
     station: str | None = None
-    passes: int | None = None
-
-
-def _drops(count: int) -> str:
-    return f"{count} drop{'' if count == 1 else 's'}"
+    rounds: int | None = None
+    idle_s: float = 0.0
 
 
 def pour_words(amounts: CoatAmounts) -> str:
@@ -46,7 +48,7 @@ def pour_words(amounts: CoatAmounts) -> str:
     ----------
     amounts : what goes into the cup
     """
-    listed = ", then ".join(f"{_drops(p.drops)} {p.what}" for p in amounts.cup)
+    listed = ", then ".join(f"{drops_words(p)} {p.what}" for p in amounts.cup)
     loads = "" if amounts.cup_loads == 1 else f" Mix {amounts.cup_loads} such cups."
     return f"{listed}; stir.{loads}"
 
@@ -66,35 +68,61 @@ def trial_words(coat: Coat) -> str:
     )
 
 
-def rest_seconds(coat: Coat, *, one_pass_s: float, copies: int) -> float:
-    """Idle time [s] between passes that spraying the other copies does not fill.
+def _times(count: int) -> str:
+    return f"{count} round{'' if count == 1 else 's'}"
+
+
+def _side(
+    coat: Coat, station: StationAt, one: Round, *, start: float, copies: int, idle: float
+) -> Step:
+    """All rounds from one side."""
+    seconds = side_hands_s(station.passes, one, copies=copies) + idle
+    side = side_words(station.azimuth_deg, station.elevation_deg)
+    hold = holding_words(station.azimuth_deg, station.elevation_deg)
+    text = f"{_times(station.passes)} {side}, sweeping ± {station.spread_deg:g}°: {hold}."
+    return Step(
+        coat.id,
+        "spray",
+        text,
+        start,
+        seconds,
+        station=station.id,
+        rounds=station.passes,
+        idle_s=idle,
+    )
+
+
+def _aimed(coat: Coat, aim: Aim, one: Round, *, start: float, copies: int, idle: float) -> Step:
+    text = (
+        f"{_times(aim.passes)}, {aim_words(aim)}; turn the piece so that each spot faces the "
+        "airbrush."
+    )
+    seconds = side_hands_s(aim.passes, one, copies=copies) + idle
+    return Step(coat.id, "spray", text, start, seconds, rounds=aim.passes, idle_s=idle)
+
+
+def going_round(coat: Coat, *, copies: int, idle: float) -> str | None:
+    """How rounds and rests are laid when there is a rest between them; None when there is none.
 
     Parameters
     ----------
     coat : sprayed or planned
-    one_pass_s : float [s], of a stroke over the whole piece
+    copies : int
+    idle : float [s], of the whole coat
     """
-    return max(0.0, coat.spray.rest_s - one_pass_s * (copies - 1))
-
-
-def _spray(coat: Coat, station: StationAt, *, start: float, one_pass_s: float, copies: int) -> Step:
-    idle = rest_seconds(coat, one_pass_s=one_pass_s, copies=copies)
-    seconds = station.passes * one_pass_s * copies + idle * station.passes
-    times = f"{station.passes} pass{'' if station.passes == 1 else 'es'}"
-    hold = holding_words(station.azimuth_deg, station.elevation_deg)
-    spread = f", sweeping ± {station.spread_deg:g}°"
-    dry = ", blown dry between" if coat.spray.blown and station.passes > 1 else ""
-    text = f"{times}{spread}{dry}: {hold}."
-    return Step(coat.id, "spray", text, start, seconds, station=station.id, passes=station.passes)
-
-
-def _aimed(coat: Coat, aim: Aim, *, start: float, seconds: float, copies: int) -> Step:
-    idle = rest_seconds(coat, one_pass_s=seconds / aim.passes, copies=copies)
-    times = f"{aim.passes} pass{'' if aim.passes == 1 else 'es'}"
-    text = f"{times}, {aim_words(aim)}; turn the piece so that each spot faces the airbrush."
-    return Step(
-        coat.id, "spray", text, start, seconds * copies + idle * aim.passes, passes=aim.passes
-    )
+    counts = round_counts(coat)
+    if not counts or max(counts) < 2 or not coat.spray.rest_s:
+        return None
+    turn = []
+    if len(counts) > 1:
+        turn.append("one round from each side")
+    if copies > 1:
+        turn.append(f"all {copies} copies")
+    order = f"Go round: {', '.join(turn)}, then again. " if turn else ""
+    blown = "blow it dry" if coat.spray.blown else "let it set"
+    if idle > 0:
+        return f"{order}Between rounds {blown} for {coat.spray.rest_s:g} s."
+    return f"{order}It sets meanwhile: no waiting."
 
 
 def hand_words(step: HandStep, part: str | None) -> str:
@@ -113,46 +141,58 @@ def hand_words(step: HandStep, part: str | None) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Sprayed:
-    """What a sprayed coat needs for its steps of the day."""
+    """What a sprayed coat needs for its steps of the day; a round for each of its sides."""
 
     amounts: CoatAmounts
     waits: Waits
+    rounds: Sequence[Round]
 
 
 def run_sheet(
-    plan: Plan, *, sprayed: Mapping[str, Sprayed], parts: Mapping[str, str]
+    plan: Plan,
+    *,
+    sprayed: Mapping[str, Sprayed],
+    parts: Mapping[str, str],
+    areas_cm2: Mapping[str, float],
 ) -> list[Step]:
     """All steps of a plan in order; those that are switched off are left out.
 
-    The cup is rinsed while the coat dries; the next cup is poured when both are done.
+    The cup is rinsed while the coat dries; the next cup is poured when both are done. A rung whose
+    rest is carried into the next is not rinsed out. After the last step nothing is waited for.
 
     Parameters
     ----------
-    sprayed : amounts and waits of each sprayed coat by its id
+    sprayed : amounts, waits and rounds of each sprayed coat by its id
     parts : names of the parts by id
+    areas_cm2 : float [cm²], what each step by hand is done on, of one copy, by its id
     """
     steps: list[Step] = []
     todo = plan.done
-    copies = plan.piece.copies
     clock = 0.0
-    for i, one in enumerate(todo):
-        last = i == len(todo) - 1
+    for one, after in pairwise([*todo, None]):
+        assert one is not None
         if one.kind == "hand":
-            clock = _by_hand(steps, one, start=clock, copies=copies, part=parts.get(one.part or ""))
+            clock = _by_hand(
+                steps,
+                one,
+                start=clock,
+                hands=by_hand_s(one, copies=plan.piece.copies, area_cm2=areas_cm2[one.id]),
+                part=parts.get(one.part or ""),
+                last=after is None,
+            )
         else:
-            clock = _sprayed(steps, one, sprayed[one.id], start=clock, copies=copies, last=last)
+            clock = _sprayed(steps, plan, one, sprayed[one.id], start=clock, after=after)
     return steps
 
 
 def _by_hand(
-    steps: list[Step], step: HandStep, *, start: float, copies: int, part: str | None
+    steps: list[Step], step: HandStep, *, start: float, hands: float, part: str | None, last: bool
 ) -> float:
-    hands = 60.0 * HANDS[step.role].hands_min * copies
     clock = start
     if step.role != "rest":
         steps.append(Step(step.id, "hand", hand_words(step, part), clock, hands))
         clock += hands
-    wait = hand_wait_s(step)
+    wait = 0.0 if last else hand_wait_s(step)
     if wait > 0:
         words = step.note or ("Leave it alone." if step.role == "rest" else "Wait until it is dry.")
         steps.append(Step(step.id, "rest", words, clock, wait, beside=True))
@@ -160,35 +200,51 @@ def _by_hand(
 
 
 def _sprayed(
-    steps: list[Step], coat: Coat, need: Sprayed, *, start: float, copies: int, last: bool
+    steps: list[Step],
+    plan: Plan,
+    coat: Coat,
+    need: Sprayed,
+    *,
+    start: float,
+    after: Coat | HandStep | None,
 ) -> float:
+    copies = plan.piece.copies
     clock = start
     steps.append(Step(coat.id, "pour", pour_words(need.amounts), clock, POUR_S))
     clock += POUR_S
-    steps.append(Step(coat.id, "trial", trial_words(coat), clock, TRIAL_S))
+    idle = idle_s(coat, need.rounds, copies=copies)
+    words = [trial_words(coat), going_round(coat, copies=copies, idle=idle)]
+    text = " ".join(w for w in words if w)
+    steps.append(Step(coat.id, "trial", text, clock, TRIAL_S))
     clock += TRIAL_S
-    strokes = need.amounts.strokes_s
+    share = idle / max(len(need.rounds), 1)
     if coat.aim:
-        steps.append(_aimed(coat, coat.aim, start=clock, seconds=strokes, copies=copies))
+        steps.append(_aimed(coat, coat.aim, need.rounds[0], start=clock, copies=copies, idle=share))
         clock += steps[-1].seconds
-    for station in coat.stations:
-        one_pass = strokes / max(coat.passes, 1)
-        steps.append(_spray(coat, station, start=clock, one_pass_s=one_pass, copies=copies))
+    for station, one in zip(coat.stations, need.rounds if coat.stations else (), strict=True):
+        steps.append(_side(coat, station, one, start=clock, copies=copies, idle=share))
         clock += steps[-1].seconds
-    wait = need.waits
-    after = "handling" if last else "the next step"
-    dried = "blown" if wait.blown else "in still air"
-    text = f"Dries {dried} before {after}."
-    steps.append(Step(coat.id, "dry", text, clock, wait.recoat_s, beside=True))
+    wait = 0.0
+    if after is not None:
+        wait = need.waits.recoat_s
+        dried = "blown" if need.waits.blown else "in still air"
+        text = f"Dries {dried} before the next step."
+        steps.append(Step(coat.id, "dry", text, clock, wait, beside=True))
+    if is_carried(plan, coat, after):
+        return clock + wait
     steps.append(Step(coat.id, "rinse", "Empty and rinse the cup.", clock, RINSE_S))
-    return clock + max(wait.recoat_s, RINSE_S)
+    return clock + max(wait, RINSE_S)
 
 
-def total_seconds(steps: Sequence[Step]) -> float:
-    """Length of the day [s].
+def is_carried(plan: Plan, coat: Coat, after: Coat | HandStep | None) -> bool:
+    """Whether the rest of a coat's cup goes into the next one.
 
     Parameters
     ----------
-    steps : of the run sheet
+    plan : whose school for cups it follows
+    coat : in the cup now
+    after : the step that follows; None after the last
     """
-    return max((s.start_s + s.seconds for s in steps), default=0.0)
+    if plan.schools.cup != "carry" or after is None or after.kind != "spray":
+        return False
+    return coat.task == after.task == "rung"

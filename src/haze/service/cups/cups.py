@@ -7,13 +7,9 @@ from dataclasses import asdict
 import numpy as np
 from pydantic import BaseModel
 
-from haze.core.day.amounts import (
-    CoatAmounts,
-    Role,
-    coat_amounts,
-    strokes_seconds,
-)
-from haze.core.day.holding import aim_words, holding_words
+from haze.core.day.amounts import Role, coat_amounts, drops_words
+from haze.core.day.hands import Round, coat_hands_s, coat_rounds, strokes_seconds
+from haze.core.day.holding import aim_words, holding_words, rounds_words, side_words
 from haze.core.day.runsheet import Sprayed
 from haze.core.day.waits import coat_waits
 from haze.core.directions import is_free
@@ -39,6 +35,7 @@ KEPT_SETTINGS = 200
 
 class StationView(BaseModel):
     id: str
+    side: str
     holding: str
     blocked_by: str | None
 
@@ -59,6 +56,7 @@ class PouredView(BaseModel):
     role: Role
     drops: int
     ml: float
+    amount: str  # in drops as far as one counts them, then in ml
     colour: str | None
 
 
@@ -83,8 +81,9 @@ class CoatWorkings(BaseModel):
     spray: AssessOut
     margins: dict[str, tuple[float, float]]
     pressure_bar: float
-    passes: int
+    rounds: str
     strokes_s: float
+    hands_s: float
     cup: CupView
     waits: WaitsView
     cautions: list[CautionView]
@@ -99,25 +98,26 @@ _told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
 
 
 def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
-    """Amounts and waits of a coat."""
-    return Sprayed(_amounts(plan, coat, on), coat_waits(coat, on.outcome(plan, coat)))
+    """Amounts, waits and rounds of a coat."""
+    outcome = on.outcome(plan, coat)
+    rounds = _rounds(plan, coat, on)
+    amounts = coat_amounts(
+        coat,
+        outcome=outcome,
+        strokes_s=strokes_seconds(coat, rounds),
+        copies=plan.piece.copies,
+        cup_ml=plan.airbrush.cup_ml,
+    )
+    return Sprayed(amounts, coat_waits(coat, outcome), rounds)
 
 
-def _amounts(plan: Plan, coat: Coat, on: OnPiece) -> CoatAmounts:
+def _rounds(plan: Plan, coat: Coat, on: OnPiece) -> list[Round]:
     scale = on.piece.mesh.mm_per_unit(plan.piece.height_mm)
     seen = [
         [outline.scaled(scale) for outline in on.silhouettes(s.azimuth_deg, s.elevation_deg)]
         for s in coat.stations
     ]
-    return coat_amounts(
-        coat,
-        outcome=on.outcome(plan, coat),
-        strokes_s=strokes_seconds(
-            coat, silhouettes=seen, aimed_mm2=_aimed_mm2(plan, coat, on, scale)
-        ),
-        copies=plan.piece.copies,
-        cup_ml=plan.airbrush.cup_ml,
-    )
+    return coat_rounds(coat, silhouettes=seen, aimed_mm2=_aimed_mm2(plan, coat, on, scale))
 
 
 def _aimed_mm2(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> float:
@@ -148,10 +148,11 @@ def coat_workings(
         spray=spray,
         margins=knobs,
         pressure_bar=psi_to_bar(coat.spray.pressure_psi),
-        passes=coat.passes,
-        strokes_s=amounts.strokes_s,
+        rounds=rounds_words(coat),
+        strokes_s=strokes_seconds(coat, need.rounds),
+        hands_s=coat_hands_s(coat, need.rounds, copies=plan.piece.copies),
         cup=CupView(
-            poured=[PouredView(**asdict(p)) for p in amounts.cup],
+            poured=[PouredView(amount=drops_words(p), **asdict(p)) for p in amounts.cup],
             loads=amounts.cup_loads,
             spray_ml=amounts.spray_ml,
             mix_ml=amounts.mix_ml,
@@ -165,6 +166,7 @@ def coat_workings(
         stations=[
             StationView(
                 id=s.id,
+                side=side_words(s.azimuth_deg, s.elevation_deg),
                 holding=holding_words(s.azimuth_deg, s.elevation_deg),
                 blocked_by=_blocked_by(plan, s),
             )

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, RootModel
 
 from haze.core.day.amounts import Bottle, Poured, pour
+from haze.core.errors import HazeError
 from haze.core.plan.base import Strict
 from haze.core.plan.knobs import (
     ContrastScale,
@@ -32,6 +33,9 @@ from haze.service.wire import PaintIn
 class Additive(Strict):
     kind: Literal["flow_aid"]
     parts: FlowAidParts
+
+
+MOST_ASSESSED = 10_000
 
 
 class AssessIn(Strict):
@@ -196,6 +200,26 @@ def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
 def assess(given: AssessIn) -> AssessOut:
     """`haze assess`."""
     return assessment(setting_of(given))
+
+
+class AssessManyIn(RootModel[Annotated[list[AssessIn], Field(max_length=MOST_ASSESSED)]]):
+    """Many settings at once."""
+
+
+class AssessManyOut(RootModel[list[AssessOut]]):
+    """What each does, in the same order."""
+
+
+def assess_many(given: AssessManyIn) -> AssessManyOut:
+    """`haze assess` of a list; the first refused setting is told by its place, from 0."""
+    found = []
+    for place, one in enumerate(given.root):
+        try:
+            found.append(assess(one))
+        except HazeError as error:
+            error.message = f"{place}.{error.message}"
+            raise
+    return AssessManyOut(found)
 
 
 def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:

@@ -1,15 +1,24 @@
-"""The run sheet of a plan on its piece."""
+"""The run sheet of a plan on its piece, for the screens and for programs."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
+from typing import Literal
 
 from pydantic import BaseModel
 
+from haze.core.day.amounts import MOST_COUNTED, Poured
+from haze.core.day.hands import round_counts
 from haze.core.day.runsheet import Kind, Step, run_sheet
+from haze.core.day.totals import DayTotals, day_totals, totals_words
+from haze.core.errors import NotInPlanError
+from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.service.cups.cups import need_of
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan import plans
+from haze.store.connection import Database
 
 
 class StepView(BaseModel):
@@ -22,7 +31,19 @@ class StepView(BaseModel):
     seconds: float
     beside: bool
     station: str | None
-    passes: int | None
+    rounds: int | None
+    idle_s: float
+
+
+class TotalsView(BaseModel):
+    """Hands, waits at the bench and all in all [s]; nights lie between the sittings."""
+
+    hands_s: float
+    waits_s: float
+    elapsed_s: float
+    sittings: int
+    nights: int
+    words: str
 
 
 def run_steps(plan: Plan, on: OnPiece) -> list[Step]:
@@ -31,9 +52,138 @@ def run_steps(plan: Plan, on: OnPiece) -> list[Step]:
         plan,
         sprayed={coat.id: need_of(plan, coat, on) for coat in plan.sprayed},
         parts={part.id: part.name for part in on.piece.parts_in(plan)},
+        areas_cm2={s.id: _area_cm2(plan, s, on) for s in plan.coats if s.kind == "hand"},
+    )
+
+
+def _area_cm2(plan: Plan, step: HandStep, on: OnPiece) -> float:
+    """Surface a step by hand is done on, of one copy."""
+    whole = on.piece.mesh.area_cm2(plan.piece.height_mm)
+    names = [part.id for part in on.piece.parts_in(plan)]
+    if step.part not in names:
+        return whole
+    own = on.piece.part == names.index(step.part)
+    area = on.piece.mesh.vertex_area
+    return whole * float(area[own].sum() / area.sum())
+
+
+def totals_view(totals: DayTotals) -> TotalsView:
+    """The sums of a run sheet as the screens show them."""
+    return TotalsView(
+        hands_s=totals.hands_s,
+        waits_s=totals.waits_s,
+        elapsed_s=totals.elapsed_s,
+        sittings=totals.sittings,
+        nights=totals.nights,
+        words=totals_words(totals),
     )
 
 
 def step_views(steps: list[Step]) -> list[StepView]:
     """The steps as the screens show them."""
     return [StepView(**asdict(step)) for step in steps]
+
+
+class PouredOut(BaseModel):
+    """One thing in the cup: drops as far as one counts them, else ml."""
+
+    what: str
+    drops: int | None
+    ml: float | None
+
+
+class SheetStep(BaseModel):
+    """A step of the plan as the hands meet it; minutes are rounded to half ones."""
+
+    name: str
+    kind: Literal["spray", "hand", "rest"]
+    coat: str
+    sides: int
+    rounds: int
+    copies: int
+    paint_ml: float
+    drops: int | None
+    ml: float | None
+    cup: list[PouredOut]
+    hands_min: float
+    wait_min: float
+    words: str
+
+
+class SheetOut(BaseModel):
+    """A run sheet in sum and step by step; `elapsed_min` has the nights in it."""
+
+    plan: str
+    steps: list[SheetStep]
+    hands_min: float
+    waits_min: float
+    elapsed_min: float
+    words: str
+
+
+def plan_named(db: Database, name: str | None) -> Plan:
+    """A plan by its name; the one last changed when none is given."""
+    found = plans.every(db)
+    chosen = [p for p in found if name is None or p.name == name]
+    if not chosen:
+        known = ", ".join(p.name for p in found) or "none"
+        raise NotInPlanError(
+            f"There is no plan {name!r}; those there are: {known}."
+            if name
+            else "There is no plan in this folder.",
+            field="plan",
+        )
+    return plans.open_plan(db, chosen[0].id).plan
+
+
+def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
+    """The run sheet of a plan for a program."""
+    steps = run_steps(plan, on)
+    totals = day_totals(steps)
+    return SheetOut(
+        plan=plan.name,
+        steps=[_sheet_step(plan, one, steps, on) for one in plan.done],
+        hands_min=_minutes(totals.hands_s),
+        waits_min=_minutes(totals.waits_s),
+        elapsed_min=_minutes(totals.elapsed_s),
+        words=totals_words(totals),
+    )
+
+
+def _sheet_step(plan: Plan, one: Coat | HandStep, steps: Sequence[Step], on: OnPiece) -> SheetStep:
+    mine = [s for s in steps if s.coat == one.id]
+    counts = round_counts(one) if one.kind == "spray" else []
+    poured = need_of(plan, one, on).amounts.cup if one.kind == "spray" else []
+    drops, ml = sum(p.drops for p in poured), sum(p.ml for p in poured)
+    counted = bool(poured) and drops <= MOST_COUNTED
+    hands = sum(s.seconds - s.idle_s for s in mine if not s.beside)
+    wait = sum(s.seconds if s.beside else s.idle_s for s in mine)
+    rest = one.kind == "hand" and one.role == "rest"
+    return SheetStep(
+        name=one.name,
+        kind="rest" if rest else one.kind,
+        coat=one.id,
+        sides=len(counts),
+        rounds=max(counts, default=0),
+        copies=plan.piece.copies,
+        paint_ml=round(sum(p.ml for p in poured if p.role == "paint"), 3),
+        drops=drops if counted else None,
+        ml=round(ml, 2) if poured and not counted else None,
+        cup=[_poured(p) for p in poured],
+        hands_min=_minutes(hands),
+        wait_min=_minutes(wait),
+        words=" ".join(s.text for s in mine),
+    )
+
+
+def _poured(poured: Poured) -> PouredOut:
+    counted = poured.drops <= MOST_COUNTED
+    return PouredOut(
+        what=poured.what,
+        drops=poured.drops if counted else None,
+        ml=None if counted else round(poured.ml, 2),
+    )
+
+
+def _minutes(seconds: float) -> float:
+    return round(seconds / 30) / 2

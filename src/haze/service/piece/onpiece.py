@@ -9,7 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from haze.core.arrays import Floats, Longs
-from haze.core.day.amounts import Silhouette, silhouette_of
+from haze.core.day.hands import Silhouette, silhouette_of
 from haze.core.directions import Cone, is_free
 from haze.core.film.skin import Skin, bare_skin, coated, seen
 from haze.core.film.srgb import lightness_of_rgb

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from pydantic import BaseModel
 
-from haze.core.day.runsheet import total_seconds
+from haze.core.day.totals import day_totals
 from haze.core.drafting.sequence import start_ground
 from haze.core.errors import CancelledError
 from haze.core.film.looks import value_bytes
@@ -80,7 +80,8 @@ def _both(plan: Plan) -> tuple[Coat, Coat]:
 def _minutes(plan: Plan, steps: int, on: OnPiece) -> float:
     """Minutes the first steps of a plan take."""
     short = plan.model_copy(update={"coats": plan.coats[:steps]})
-    return total_seconds(run_steps(short, on)) / 60
+    totals = day_totals(run_steps(short, on))
+    return (totals.hands_s + totals.waits_s) / 60
 
 
 def _airbrushed(plan: Plan, on: OnPiece) -> tuple[Primed, float]:

@@ -32,7 +32,6 @@ class PlanCost(BaseModel):
 
     steps: int
     cups: int
-    passes: int
     minutes: float
     ml: float
     findings: int
@@ -66,13 +65,12 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
 
 
 def plan_cost(plan: Plan, on: OnPiece) -> PlanCost:
-    """Steps, cups, passes, minutes, paint and findings of a plan."""
+    """Steps, cups, minutes of hands, paint and findings of a plan."""
     work = worked_out(plan, on)
     return PlanCost(
         steps=len(plan.done),
         cups=sum(not c.off for c in plan.sprayed),
-        passes=sum(c.passes for c in plan.sprayed if not c.off),
-        minutes=work.total_s / 60,
+        minutes=work.totals.hands_s / 60,
         ml=sum(c.cup.mix_ml for c in work.coats),
         findings=len(look_over(plan, on).findings),
         too_dark=work.off_plan.too_dark,

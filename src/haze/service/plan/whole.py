@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from haze.core.day.runsheet import hand_words, total_seconds
+from haze.core.day.runsheet import hand_words
+from haze.core.day.totals import day_totals
 from haze.core.day.waits import hand_wait_s
 from haze.core.light.reach import share
 from haze.core.onpiece.wanted import OFF_BY
@@ -14,7 +15,7 @@ from haze.core.plan.edits import ground_under
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.colour.mixes import MOST_LATER
 from haze.service.cups.cups import CoatWorkings, coat_workings, need_of
-from haze.service.day.sheet import StepView, run_steps, step_views
+from haze.service.day.sheet import StepView, TotalsView, run_steps, step_views, totals_view
 from haze.service.light.lights import LightStudy, light_study
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.parts import PartView, part_views
@@ -66,7 +67,7 @@ class PlanWorkings(BaseModel):
     places: list[PlaceView]
     cautions: list[CautionView]
     to_mind: int
-    total_s: float
+    totals: TotalsView
     steps: list[StepView]
     light: LightStudy
     off_plan: OffPlan
@@ -101,7 +102,7 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
             w.spray.verdict != "clean" and not c.off
             for w, c in zip(coats, plan.sprayed, strict=True)
         ),
-        total_s=total_seconds(steps),
+        totals=totals_view(day_totals(steps)),
         steps=step_views(steps),
         light=light_study(plan.lights, plan, on),
         off_plan=_off_plan(plan, on),

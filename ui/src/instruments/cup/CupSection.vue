@@ -13,7 +13,6 @@ const HALF_BOTTOM = 42;
 const HALF_TOP = 66;
 const MIDDLE = 84;
 
-const drops = computed(() => props.poured.reduce((n, p) => n + p.drops, 0));
 const ml = computed(() => props.poured.reduce((n, p) => n + p.ml, 0));
 const size = computed(() => {
   // as large as lets every drop have its dot
@@ -82,7 +81,7 @@ const spaced = computed(() => {
 function outline(y: number): string {
   return `M${MIDDLE - half(TOP)} ${TOP} L${MIDDLE - HALF_BOTTOM} ${BOTTOM - 8} Q${MIDDLE - HALF_BOTTOM + 1} ${BOTTOM} ${MIDDLE - HALF_BOTTOM + 9} ${BOTTOM} L${MIDDLE + HALF_BOTTOM - 9} ${BOTTOM} Q${MIDDLE + HALF_BOTTOM - 1} ${BOTTOM} ${MIDDLE + HALF_BOTTOM} ${BOTTOM - 8} L${MIDDLE + half(y)} ${y}`;
 }
-const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`).join(', then '));
+const said = computed(() => props.poured.map((p) => `${p.amount} ${p.what}`).join(', then '));
 </script>
 
 <template>
@@ -119,7 +118,7 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
         <path
           :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 72} ${y - 5} L${MIDDLE + 80} ${y - 5}`"
         />
-        <text :x="MIDDLE + 84" :y="y" class="count">{{ p.drops }}</text>
+        <text :x="MIDDLE + 84" :y="y" class="count">{{ p.amount.replace(/ drops?$/, '') }}</text>
         <text :x="MIDDLE + 116" :y="y - 4">
           {{ p.what.length > 17 ? p.what.slice(0, 16) + '…' : p.what }}
         </text>
@@ -130,8 +129,8 @@ const said = computed(() => props.poured.map((p) => `${p.drops} drops ${p.what}`
       </g>
     </svg>
     <figcaption class="small">
-      {{ drops }} drops<template v-if="loads > 1">, mixed {{ loads }} times</template>, counted by
-      each bottle's own drop size.
+      Drops by each bottle's own size<template v-if="loads > 1">; mixed {{ loads }} times</template
+      >.
     </figcaption>
   </figure>
 </template>

@@ -85,7 +85,7 @@ function drawRamp(): void {
       Draw the ramp anew: two clicks
     </button>
     <NumberField
-      label="Passes"
+      label="Rounds"
       :min="1"
       :max="200"
       :model-value="aim.passes ?? 1"

@@ -65,7 +65,6 @@ const panel = ref<InstanceType<typeof AnglesPanel>>();
 const index = computed(
   () => (store.coat?.stations.findIndex((s) => s.id === store.station?.id) ?? 0) + 1,
 );
-const passes = computed(() => store.coatWorkings?.passes ?? 0);
 
 function move(id: string, to: Angles): void {
   store.stationId = id;
@@ -185,11 +184,8 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <p v-if="store.coat.note" class="small">{{ store.coat.note }}</p>
     <FindingList />
     <p class="small number">
-      {{ passes }} {{ passes === 1 ? 'pass' : 'passes' }}
+      {{ store.coatWorkings?.rounds }}
       <template v-if="store.coat.aim">{{ store.coatWorkings?.aim_words }}</template>
-      <template v-else
-        >from {{ stations.length === 1 ? 'one station' : `${stations.length} stations` }}</template
-      >
       <template v-if="store.coatWorkings">
         · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
         {{ share(store.coatWorkings.layer.covered_share) }} ·
@@ -254,7 +250,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
           @set="(f, v) => set(FIELD[f], v)"
         />
         <NumberField
-          label="Passes"
+          label="Rounds"
           :min="1"
           :max="200"
           :model-value="store.station.passes"

@@ -220,10 +220,9 @@ onBeforeUnmount(() => turn.abort());
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
           <p v-if="c.found" class="small number">
-            {{ c.found.cost.steps }} steps, {{ c.found.cost.cups }} cups,
-            {{ c.found.cost.passes }} passes, {{ duration(c.found.cost.minutes * 60) }},
-            {{ decimals(c.found.cost.ml, 1) }} ml mixed · {{ c.found.cost.findings }} to mind ·
-            {{ share(c.found.cost.too_dark) }} darker and
+            {{ c.found.cost.steps }} steps, {{ c.found.cost.cups }} cups, hands
+            {{ duration(c.found.cost.minutes * 60) }}, {{ decimals(c.found.cost.ml, 1) }} ml mixed ·
+            {{ c.found.cost.findings }} to mind · {{ share(c.found.cost.too_dark) }} darker and
             {{ share(c.found.cost.too_light) }} lighter than the light wants
             <template v-if="c.found.notes.length"
               ><br /><b>{{ c.found.notes.join(' ') }}</b></template

@@ -149,14 +149,19 @@ function setAirbrush(id: string): void {
       </ul>
     </section>
     <dl class="out number">
-      <dt>passes</dt>
-      <dd>{{ work.passes }}</dd>
+      <dt>rounds</dt>
+      <dd class="wide">{{ work.rounds }}</dd>
       <dd class="small">
         {{
           store.coat.spray.rest_s
             ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
             : 'without rests'
         }}
+      </dd>
+      <dt>hands</dt>
+      <dd>{{ duration(work.hands_s) }}</dd>
+      <dd class="small">
+        spraying, {{ store.plan!.piece.copies === 1 ? 'one copy' : 'all copies' }}
       </dd>
       <dt>spot</dt>
       <dd>{{ decimals(work.spray.footprint_mm, 0) }} mm</dd>

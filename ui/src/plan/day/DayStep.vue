@@ -51,16 +51,17 @@ function print(): void {
         </p>
       </div>
       <div class="total">
-        <span class="big number">{{ duration(work.total_s) }}</span>
-        <small
-          >in all, {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup
-          changes</small
-        >
+        <span class="big number">{{ duration(work.totals.hands_s) }}</span>
+        <small>of hands</small>
       </div>
       <button class="quiet-button strong no-print" type="button" data-test="print" @click="print">
         Print
       </button>
     </header>
+    <p data-test="totals">
+      {{ work.totals.words }} {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup
+      changes.
+    </p>
     <CautionList :cautions="work.cautions" />
     <p v-if="!coats.length" class="note">No steps yet: there is nothing to do.</p>
     <section
@@ -92,8 +93,8 @@ function print(): void {
           ><b>{{ decimals(coat.spray.speed_mm_s, 0) }} mm/s</b></span
         >
         <span
-          ><b>{{ w.passes }}</b> {{ w.passes === 1 ? 'pass' : 'passes'
-          }}<template v-if="coat.spray.rest_s && w.passes > 1"
+          ><b>{{ w.rounds }}</b
+          ><template v-if="coat.spray.rest_s"
             >, {{ duration(coat.spray.rest_s) }} between</template
           ></span
         >
@@ -104,8 +105,8 @@ function print(): void {
             <span class="mono at">{{ clock(s.start_s) }}</span>
             <span class="kind">{{ KINDS[s.kind] }}</span>
             <span class="text">{{ s.text }}</span>
-            <span v-if="s.passes" class="boxes" aria-hidden="true"
-              ><i v-for="n in Math.min(s.passes, 12)" :key="n"
+            <span v-if="s.rounds" class="boxes" aria-hidden="true"
+              ><i v-for="n in Math.min(s.rounds, 12)" :key="n"
             /></span>
           </li>
         </ol>
@@ -117,7 +118,7 @@ function print(): void {
       </div>
     </section>
     <p class="small">
-      Times and settings are from the model; tick a box for each pass over all copies.
+      Times and settings are from the model; tick a box for each round over all copies.
     </p>
   </article>
   <p v-else class="day">Working out the day …</p>
