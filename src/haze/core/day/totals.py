@@ -67,7 +67,17 @@ def totals_words(totals: DayTotals) -> str:
     ----------
     totals : of a run sheet
     """
-    words = f"Hands {long_words(totals.hands_s)}, waits {long_words(totals.waits_s)}"
+    return f"Hands {long_words(totals.hands_s)}, {waits_words(totals)}"
+
+
+def waits_words(totals: DayTotals) -> str:
+    """What is waited for, and how often one sits down.
+
+    Parameters
+    ----------
+    totals : of a run sheet
+    """
+    words = f"waits {long_words(totals.waits_s)}"
     if totals.nights < 1:
         return f"{words}, in one sitting."
     nights = f"{_number(totals.nights)} night{'' if totals.nights == 1 else 's'}"

@@ -11,7 +11,13 @@ from pydantic import BaseModel
 from haze.core.day.amounts import MOST_COUNTED, Poured
 from haze.core.day.hands import round_counts
 from haze.core.day.runsheet import Kind, Step, run_sheet
-from haze.core.day.totals import DayTotals, day_totals, totals_words
+from haze.core.day.totals import (
+    DayTotals,
+    day_totals,
+    long_words,
+    totals_words,
+    waits_words,
+)
 from haze.core.errors import NotInPlanError
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
@@ -43,7 +49,8 @@ class TotalsView(BaseModel):
     elapsed_s: float
     sittings: int
     nights: int
-    words: str
+    hands: str
+    waits: str
 
 
 def run_steps(plan: Plan, on: OnPiece) -> list[Step]:
@@ -75,7 +82,8 @@ def totals_view(totals: DayTotals) -> TotalsView:
         elapsed_s=totals.elapsed_s,
         sittings=totals.sittings,
         nights=totals.nights,
-        words=totals_words(totals),
+        hands=long_words(totals.hands_s),
+        waits=waits_words(totals),
     )
 
 

@@ -118,13 +118,14 @@ const said = computed(() => props.poured.map((p) => `${p.amount} ${p.what}`).joi
         <path
           :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 72} ${y - 5} L${MIDDLE + 80} ${y - 5}`"
         />
-        <text :x="MIDDLE + 84" :y="y" class="count">{{ p.amount.replace(/ drops?$/, '') }}</text>
-        <text :x="MIDDLE + 116" :y="y - 4">
-          {{ p.what.length > 17 ? p.what.slice(0, 16) + '…' : p.what }}
+        <text :x="MIDDLE + 84" :y="y - 3" class="count">
+          {{ p.amount }}
+          <tspan class="order">
+            {{ i === 0 ? 'first' : i === spaced.length - 1 ? 'last' : 'then' }}
+          </tspan>
         </text>
-        <text :x="MIDDLE + 116" :y="y + 10" class="order">
-          {{ i === 0 ? 'first' : i === spaced.length - 1 ? 'last' : 'then' }} ·
-          {{ decimals(p.ml, 2) }} ml
+        <text :x="MIDDLE + 84" :y="y + 12">
+          {{ p.what.length > 20 ? p.what.slice(0, 19) + '…' : p.what }}
         </text>
       </g>
     </svg>
@@ -182,10 +183,11 @@ svg {
 }
 .label .count {
   font-weight: 700;
-  font-size: 22px;
+  font-size: 18px;
 }
 .label .order {
   font-size: 14px;
+  font-weight: 400;
   fill: var(--text-2);
 }
 </style>

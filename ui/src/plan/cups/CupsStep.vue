@@ -150,13 +150,13 @@ function setAirbrush(id: string): void {
     </section>
     <dl class="out number">
       <dt>rounds</dt>
-      <dd class="wide">{{ work.rounds }}</dd>
-      <dd class="small">
-        {{
+      <dd class="wide">
+        {{ work.rounds }}
+        <span class="small">{{
           store.coat.spray.rest_s
             ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
             : 'without rests'
-        }}
+        }}</span>
       </dd>
       <dt>hands</dt>
       <dd>{{ duration(work.hands_s) }}</dd>
@@ -265,6 +265,13 @@ dt {
 }
 dd {
   margin: 0;
+}
+.wide {
+  grid-column: 2 / 4;
+}
+.wide .small {
+  margin-left: 8px;
+  font-weight: 400;
 }
 dd:not(.small) {
   font-weight: 640;

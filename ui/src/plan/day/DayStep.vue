@@ -51,7 +51,7 @@ function print(): void {
         </p>
       </div>
       <div class="total">
-        <span class="big number">{{ duration(work.totals.hands_s) }}</span>
+        <span class="big number">{{ work.totals.hands }}</span>
         <small>of hands</small>
       </div>
       <button class="quiet-button strong no-print" type="button" data-test="print" @click="print">
@@ -59,8 +59,8 @@ function print(): void {
       </button>
     </header>
     <p data-test="totals">
-      {{ work.totals.words }} {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup
-      changes.
+      And {{ work.totals.waits }}
+      {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup changes.
     </p>
     <CautionList :cautions="work.cautions" />
     <p v-if="!coats.length" class="note">No steps yet: there is nothing to do.</p>
