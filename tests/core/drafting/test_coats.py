@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import ceil
 
+import numpy as np
 import pytest
 
 from haze.core.drafting.coats import (
@@ -22,7 +23,8 @@ from haze.core.drafting.coats import (
 )
 from haze.core.drafting.stock import Stock
 from haze.core.errors import NoRecipeError
-from haze.core.light.stations import Station
+from haze.core.light.stations import Station, deposit
+from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.coat import Aim, Coat
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.mix import Mix
@@ -33,6 +35,7 @@ from helpers import coat, outcome_of, plan
 
 BRUSH = AirbrushUsed(id="a", name="All-round", needle_mm=0.3)
 ONE = [Station(40, 45, 15)]
+SIDES = ((0, -1, 0), (-1, 0, 0), (0, 1, 0), (1, 0, 0))
 
 
 def draft(stock: Stock, paint: PaintUsed, task: str, stations=ONE, **more: object) -> Coat:  # type: ignore[no-untyped-def]
@@ -169,3 +172,15 @@ def test_a_fresh_plan_begins_dark_and_ends_with_a_veil(
     assert films[1] < films[2], "the mid tone only breaks the black"
     assert films[2] == pytest.approx(9.0, abs=float(outcome_of(coats[2]).dry_film_um))
     assert coats[2].stations[0].elevation_deg > coats[1].stations[0].elevation_deg
+
+
+def test_a_ground_coat_lands_as_much_on_every_side(
+    ball: PreparedMesh, ball_table: np.ndarray
+) -> None:
+    landed = np.sum([deposit(ball_table, station) for station in GROUND], axis=0)
+    # a handle hides what looks straight down; all else of a ball is open
+    level = np.abs(ball.normals[:, 2]) < 0.6
+    assert landed[level].min() > 0.85 * landed[level].mean()
+    by_side = [landed[ball.normals @ np.array(d) > 0.9].mean() for d in SIDES]
+    assert max(by_side) < 1.1 * min(by_side)
+    assert landed[ball.normals[:, 2] > 0.9].mean() > 0.75 * landed[level].mean()

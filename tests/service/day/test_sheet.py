@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from haze.core.day.totals import day_totals
+from haze.core.drafting.coats import GROUND
 from haze.core.errors import NotInPlanError
 from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
@@ -25,7 +26,11 @@ def test_every_step_of_a_plan_is_told_in_sum(lantern: Plan, on_lantern: OnPiece)
     sheet = sheet_of(plan, on_lantern)
     assert [s.name for s in sheet.steps] == [c.name for c in plan.coats]
     ground, night = sheet.steps[:2]
-    assert (ground.kind, ground.sides, ground.copies) == ("spray", 8, plan.piece.copies)
+    assert (ground.kind, ground.sides, ground.copies) == (
+        "spray",
+        len(GROUND),
+        plan.piece.copies,
+    )
     assert ground.words.startswith(ground_cup(ground.cup))
     assert (night.kind, night.hands_min, night.wait_min) == ("rest", 0, 480)
     totals = day_totals(run_steps(plan, on_lantern))
