@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import os
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from filelock import FileLock
 from playwright.sync_api import Page, Playwright, expect
 from serving import ARGUMENTS, CHROMIUM, Server
 
@@ -28,10 +31,31 @@ def built() -> None:
     assert STATIC.exists(), "the screens are not built: run `make test`"
 
 
+def linked(pieces: Path, folder: Path) -> Path:
+    """A data folder in which the demo's pieces are worked out already; files are replaced, never
+    written into, so that links are as good as copies."""
+    shutil.copytree(pieces, folder / "cache", copy_function=os.link)
+    return folder
+
+
 @pytest.fixture(scope="session")
-def prepared(built: None, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    """The demo with its pieces worked out, once for all tests."""
-    server = Server(tmp_path_factory.mktemp("demo") / "data", demo=True)
+def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """What a cache folder keeps of the demo's pieces, worked out once for all processes."""
+    own = tmp_path_factory.mktemp("pieces")
+    shared = own.parents[1] / "pieces" if "PYTEST_XDIST_WORKER" in os.environ else own / "made"
+    with FileLock(shared.with_suffix(".lock")):
+        if not shared.exists():
+            server = Server(own / "data", demo=True)
+            server.prepare()
+            server.kill()
+            (own / "data" / "cache").rename(shared)
+    return shared
+
+
+@pytest.fixture(scope="session")
+def prepared(pieces: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """The demo with its pieces worked out, once for all tests of a process."""
+    server = Server(linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True)
     server.prepare()
     yield server
     server.kill()
@@ -46,8 +70,9 @@ def demo(prepared: Server) -> Iterator[Server]:
 
 
 @pytest.fixture
-def empty(built: None, tmp_path: Path) -> Iterator[Server]:
-    server = Server(tmp_path / "empty", demo=False)
+def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
+    """No plan yet; the demo's pieces need not be worked out once more when it is opened."""
+    server = Server(linked(pieces, tmp_path / "empty"), demo=False)
     yield server
     server.kill()
 

@@ -184,8 +184,8 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <p v-if="store.coat.note" class="small">{{ store.coat.note }}</p>
     <FindingList />
     <p class="small number">
-      {{ store.coatWorkings?.rounds }}
-      <template v-if="store.coat.aim">{{ store.coatWorkings?.aim_words }}</template>
+      {{ store.coatWorkings?.rounds
+      }}<template v-if="store.coat.aim">, {{ store.coatWorkings?.aim_words }}</template>
       <template v-if="store.coatWorkings">
         · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
         {{ share(store.coatWorkings.layer.covered_share) }} ·
