@@ -123,6 +123,10 @@ def test_a_figure_is_washed_and_terrain_brushed_pale(stock: Stock) -> None:
 
     assert roles("figure") == ["rest", "wash"]
     assert roles("terrain") == ["rest", "wash", "dry_brush"]
+    brushed = start_sequence(by({}), replace(GREEN, what="terrain"), stock).plan.coats
+    (pale,) = (s.paint for s in brushed if s.kind == "hand" and s.role == "dry_brush")
+    assert pale is not None
+    assert pale.tone > 65
     dry = replace(stock, paints=tuple(p for p in stock.paints if p.kind != "enamel_wash"))
     assert "wash" not in tasks(start_sequence(by({}), GREEN, dry).plan)
 
