@@ -136,6 +136,7 @@ HOSTILE: dict[str, bytes] = {
     "text stl, two numbers": b"solid x\nfacet\nvertex 1 2\nvertex 1 2\nendfacet\nendsolid",
     "obj, an index of thirty digits": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 " + b"9" * 30 + b"\n",
     "obj, an index above 2^31": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 4294967299\n",
+    "obj, an index with a line under it": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 0_3\n",
     "obj, an index of nothing": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 0 1 2\n",
     "obj, counted back too far": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf -1 -2 -9\n",
     "obj, words for numbers": b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf one two three\n",

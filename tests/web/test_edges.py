@@ -121,6 +121,8 @@ def test_the_character_that_is_none_is_refused_wherever_a_text_is_sent(
 ) -> None:
     brush = {"id": "b", "name": "a\0" + "x" * 100, "needle_mm": 0.3, "cup_ml": 7}
     is_problem(client.put("/api/shelf/airbrush", json=brush), 400, "bad_request")
+    named = brush | {"name": r"a\u0000 told by its name"}
+    assert client.put("/api/shelf/airbrush", json=named).status_code == 200
     table = b"name,colour\nSlate\0 Grey,#102030\n"
     is_problem(client.post("/api/shelf/csv?apply=true", data=table), 422, "bad_file")
     stl = (b"solid\n" + TRIANGLE * 2 + b"endsolid\n").replace(b"1 1 0", b"1 1 1", 1)

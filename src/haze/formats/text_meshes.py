@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import warnings
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import numpy as np
 
@@ -35,8 +35,14 @@ def _corners(words: Words, lines: Mask, kind: str, *, skip: int = 1) -> Array:
     try:
         return words.numbers(wanted).reshape(-1, 3)
     except ValueError:
-        bad = next(i for i in np.flatnonzero(lines) if not _is_corner(words.said(i), skip))
-        raise MeshError(UNREADABLE.format(kind, words.said(bad))) from None
+        said = _first(words, lines, lambda line: not _is_corner(line, skip))
+        raise MeshError(UNREADABLE.format(kind, said)) from None
+
+
+def _first(words: Words, lines: Mask, is_bad: Callable[[str], bool]) -> str:
+    """The first of these lines that is bad, or the first of all when none looks it."""
+    said = [words.said(i) for i in np.flatnonzero(lines)]
+    return next((line for line in said if is_bad(line)), said[0])
 
 
 def _is_corner(line: str, skip: int) -> bool:
@@ -109,9 +115,11 @@ def _obj_faces(words: Words, before: Where) -> Ints:
     wanted = is_face[words.line] & (words.place > 0)
     try:
         index = _whole(words, wanted, ends=_before_slash(words))
+        if (index == 0).any():
+            raise ValueError("corners are counted from 1")
     except ValueError:
-        bad = next(i for i in np.flatnonzero(is_face) if not _is_face(words.said(i)))
-        raise MeshError(f"The OBJ file has a face Haze cannot read: {words.said(bad)!r}.") from None
+        said = _first(words, is_face, lambda line: not _is_face(line))
+        raise MeshError(f"The OBJ file has a face Haze cannot read: {said!r}.") from None
     index = np.where(index > 0, index - 1, before[words.line[wanted]] + index)
     return _fans(index, words.count[is_face] - 1)
 
@@ -134,13 +142,10 @@ def _is_face(line: str) -> bool:
 
 
 def _whole(words: Words, wanted: Mask, *, ends: Where | None = None) -> Where:
-    """(k,) int64: corner numbers; `ValueError` for a word that is none, or 0 in an OBJ file."""
+    """(k,) int64: corner numbers; `ValueError` for a word that is none."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", DeprecationWarning)  # it tells of a bad word; counted below
-        index = words.whole_numbers(wanted, ends=ends)
-    if ends is not None and (index == 0).any():
-        raise ValueError("corners are counted from 1")
-    return index
+        return words.whole_numbers(wanted, ends=ends)
 
 
 def _fans(index: Where, corners: Where) -> Ints:

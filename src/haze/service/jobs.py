@@ -6,7 +6,7 @@ import logging
 import threading
 import uuid
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Literal, TypeVar
 
@@ -143,12 +143,12 @@ class Jobs:
         """A job's state."""
         return self._get(identity).view
 
-    def watch(self, identity: str) -> Iterator[JobView | None]:
+    def watch(self, identity: str) -> Generator[JobView | None, None, None]:
         """A job's state now and whenever it changes, until it ends; None when nothing happens."""
         job = self._get(identity)
         return self._watched(job)
 
-    def _watched(self, job: _Job) -> Iterator[JobView | None]:
+    def _watched(self, job: _Job) -> Generator[JobView | None, None, None]:
         told = job.view
         yield told
         while told.state not in ENDED and not self._closing.is_set():

@@ -9,9 +9,9 @@ from collections.abc import Generator
 from pydantic import BaseModel
 
 from haze.core.errors import HazeError
+from haze.service.jobs import ALIVE_EVERY_S
 
 KEPT_NEWS = 200
-ALIVE_EVERY_S = 10.0  # a page hears something at least so often, so that a dead one is noticed
 MOST_LISTENERS = 12  # each holds a thread of the server; the tabs of one browser share one
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from pathlib import Path
 from typing import Any
 
@@ -23,7 +24,7 @@ from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
 
 STATIC = Path(__file__).parent / "static"
-NOTHING = "\\u0000"
+NOTHING = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")  # the character 0, not its name in a text
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
@@ -38,7 +39,7 @@ class _Json(DefaultJSONProvider):
 
     def loads(self, s: str | bytes, **kwargs: Any) -> Any:
         text = s.decode("utf-8") if isinstance(s, bytes) else s
-        if NOTHING in text:
+        if NOTHING.search(text):
             raise ValueError("a text holds the character 0")
         try:
             return super().loads(text, **kwargs)

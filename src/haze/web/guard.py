@@ -12,7 +12,7 @@ from haze.formats import meshes, shelf_csv
 from haze.service.colour import photo
 from haze.web.problems import problem
 
-LOOPBACK = {"127.0.0.1", "localhost", "::1"}
+THIS_MACHINE = {"127.0.0.1", "localhost", "::1"}
 SMALL_BODY = 2 * 2**20
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 # what a route takes beyond that
@@ -66,7 +66,7 @@ def _is_expected(host: str, *, open_to_all: bool) -> bool:
     truly ask for its loopback.
     """
     name = _name(host)
-    if name in LOOPBACK:
+    if name in THIS_MACHINE:
         return _is_this_machine(request.remote_addr)
     return open_to_all and _is_address(name)
 

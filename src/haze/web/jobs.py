@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
+from haze.web.events import events
 from haze.web.problems import Problem
-
-STREAM = "text/event-stream"
-STILL_THERE = ": still there\n\n"
 
 
 class JobPath(BaseModel):
@@ -38,13 +34,7 @@ def jobs_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/jobs/<job_id>/events", responses={200: None})
     def job_events(path: JobPath) -> Response:
         """Server-sent events: the job now and whenever it changes, until it ends."""
-        views = bench.jobs.watch(path.job_id)
-
-        def stream() -> Iterator[str]:
-            for view in views:
-                yield f"data: {view.model_dump_json()}\n\n" if view else STILL_THERE
-
-        return Response(stream(), mimetype=STREAM, headers={"Cache-Control": "no-store"})
+        return events(bench.jobs.watch(path.job_id))
 
     @api.delete("/jobs/<job_id>", responses={200: JobView})
     def cancel_job(path: JobPath) -> dict[str, object]:

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from haze.service.bench import Bench
-from haze.web.jobs import STILL_THERE, STREAM
+from haze.web.events import events
 from haze.web.problems import Problem
 
 PAGE = "X-Page"  # the page that sends a request names itself, so that it need not hear of itself
@@ -33,15 +31,6 @@ def news_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/news", responses={200: None})
     def news() -> Response:
         """Server-sent events: each plan that has a new version, until the page leaves."""
-        heard = bench.news.listen()
-
-        def stream() -> Iterator[str]:
-            for one in heard:
-                yield f"data: {one.model_dump_json()}\n\n" if one else STILL_THERE
-
-        answer = Response(stream(), mimetype=STREAM, headers={"Cache-Control": "no-store"})
-        # a page that leaves before the first word ends the listening too
-        answer.call_on_close(heard.close)
-        return answer
+        return events(bench.news.listen())
 
     return api

@@ -38,6 +38,11 @@ class Poured:
     ml: float
     colour: str | None
 
+    @property
+    def counted(self) -> bool:
+        """Whether one counts its drops; more than twenty are measured."""
+        return self.drops <= MOST_COUNTED
+
 
 @dataclass(frozen=True, slots=True)
 class CoatAmounts:
@@ -115,7 +120,7 @@ def drops_words(poured: Poured) -> str:
     ----------
     poured : what goes into the cup
     """
-    if poured.drops > MOST_COUNTED:
+    if not poured.counted:
         return f"{poured.ml:.1f} ml"
     return f"{poured.drops} drop{'' if poured.drops == 1 else 's'}"
 

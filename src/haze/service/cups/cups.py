@@ -82,7 +82,6 @@ class CoatWorkings(BaseModel):
     margins: dict[str, tuple[float, float]]
     pressure_bar: float
     rounds: str
-    strokes_s: float
     hands_s: float
     cup: CupView
     waits: WaitsView
@@ -95,6 +94,11 @@ class CoatWorkings(BaseModel):
 Told = tuple[AssessOut, dict[str, tuple[float, float]]]
 # what a setting does does not depend on the piece
 _told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
+
+
+def needs_of(plan: Plan, on: OnPiece) -> dict[str, Sprayed]:
+    """Amounts, waits and rounds of every sprayed coat, by its id."""
+    return {coat.id: need_of(plan, coat, on) for coat in plan.sprayed}
 
 
 def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
@@ -149,7 +153,6 @@ def coat_workings(
         margins=knobs,
         pressure_bar=psi_to_bar(coat.spray.pressure_psi),
         rounds=rounds_words(coat),
-        strokes_s=strokes_seconds(coat, need.rounds),
         hands_s=coat_hands_s(coat, need.rounds, copies=plan.piece.copies),
         cup=CupView(
             poured=[PouredView(amount=drops_words(p), **asdict(p)) for p in amounts.cup],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Literal
 
@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from haze.core.day.amounts import MOST_COUNTED, Poured
 from haze.core.day.hands import round_counts
-from haze.core.day.runsheet import Kind, Step, run_sheet
+from haze.core.day.runsheet import Kind, Sprayed, Step, run_sheet
 from haze.core.day.totals import (
     DayTotals,
     day_totals,
@@ -21,7 +21,7 @@ from haze.core.day.totals import (
 from haze.core.errors import NotInPlanError
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
-from haze.service.cups.cups import need_of
+from haze.service.cups.cups import needs_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.store.connection import Database
@@ -53,11 +53,11 @@ class TotalsView(BaseModel):
     waits: str
 
 
-def run_steps(plan: Plan, on: OnPiece) -> list[Step]:
-    """All steps of a plan in order, with times from the start."""
+def run_steps(plan: Plan, on: OnPiece, needs: Mapping[str, Sprayed]) -> list[Step]:
+    """All steps of a plan in order, with times from the start; `needs` are those of its coats."""
     return run_sheet(
         plan,
-        sprayed={coat.id: need_of(plan, coat, on) for coat in plan.sprayed},
+        sprayed=needs,
         parts={part.id: part.name for part in on.piece.parts_in(plan)},
         areas_cm2={s.id: _area_cm2(plan, s, on) for s in plan.coats if s.kind == "hand"},
     )
@@ -146,11 +146,12 @@ def plan_named(db: Database, name: str | None) -> Plan:
 
 def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
     """The run sheet of a plan for a program."""
-    steps = run_steps(plan, on)
+    needs = needs_of(plan, on)
+    steps = run_steps(plan, on, needs)
     totals = day_totals(steps)
     return SheetOut(
         plan=plan.name,
-        steps=[_sheet_step(plan, one, steps, on) for one in plan.done],
+        steps=[_sheet_step(plan, one, steps, needs.get(one.id)) for one in plan.done],
         hands_min=_minutes(totals.hands_s),
         waits_min=_minutes(totals.waits_s),
         elapsed_min=_minutes(totals.elapsed_s),
@@ -158,10 +159,12 @@ def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
     )
 
 
-def _sheet_step(plan: Plan, one: Coat | HandStep, steps: Sequence[Step], on: OnPiece) -> SheetStep:
+def _sheet_step(
+    plan: Plan, one: Coat | HandStep, steps: Sequence[Step], need: Sprayed | None
+) -> SheetStep:
     mine = [s for s in steps if s.coat == one.id]
     counts = round_counts(one) if one.kind == "spray" else []
-    poured = need_of(plan, one, on).amounts.cup if one.kind == "spray" else []
+    poured = need.amounts.cup if need else []
     drops, ml = sum(p.drops for p in poured), sum(p.ml for p in poured)
     counted = bool(poured) and drops <= MOST_COUNTED
     hands = sum(s.seconds - s.idle_s for s in mine if not s.beside)
@@ -185,11 +188,10 @@ def _sheet_step(plan: Plan, one: Coat | HandStep, steps: Sequence[Step], on: OnP
 
 
 def _poured(poured: Poured) -> PouredOut:
-    counted = poured.drops <= MOST_COUNTED
     return PouredOut(
         what=poured.what,
-        drops=poured.drops if counted else None,
-        ml=None if counted else round(poured.ml, 2),
+        drops=poured.drops if poured.counted else None,
+        ml=None if poured.counted else round(poured.ml, 2),
     )
 
 

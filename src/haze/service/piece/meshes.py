@@ -9,7 +9,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
-from typing import IO, Literal
+from typing import IO
 
 from pydantic import BaseModel
 
@@ -25,7 +25,7 @@ from haze.store.connection import Database
 from haze.store.meshes import MeshRow
 
 BLOCK_BYTES = 2**20
-READ, STAND = 0.4, 0.6  # shares of making a mesh ready: reading it, and preparing its surface
+READ = 0.4  # share of making a mesh ready that reading it takes; preparing its surface the rest
 
 
 class MeshView(BaseModel):
@@ -33,7 +33,7 @@ class MeshView(BaseModel):
 
     id: str
     name: str
-    format: Literal["stl", "obj", "ply", "glb"]
+    format: MeshFormat
     size_bytes: int
     faces: int
 
@@ -167,5 +167,5 @@ def read_and_prepare(progress: Progress, *, path: Path, name: str, stance: Stanc
         up=stance.up,
         show=stance.show,
         turn_deg=stance.turn_deg,
-        progress=lambda done: progress(READ + STAND * done),
+        progress=lambda done: progress(READ + (1 - READ) * done),
     )

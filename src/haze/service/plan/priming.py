@@ -17,6 +17,7 @@ from haze.core.onpiece.priming import Primed
 from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import index_of
+from haze.service.cups.cups import needs_of
 from haze.service.day.sheet import run_steps
 from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
@@ -80,7 +81,7 @@ def _both(plan: Plan) -> tuple[Coat, Coat]:
 def _minutes(plan: Plan, steps: int, on: OnPiece) -> float:
     """Minutes the first steps of a plan take."""
     short = plan.model_copy(update={"coats": plan.coats[:steps]})
-    totals = day_totals(run_steps(short, on))
+    totals = day_totals(run_steps(short, on, needs_of(short, on)))
     return (totals.hands_s + totals.waits_s) / 60
 
 

@@ -14,7 +14,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.edits import ground_under
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.colour.mixes import MOST_LATER
-from haze.service.cups.cups import CoatWorkings, coat_workings, need_of
+from haze.service.cups.cups import CoatWorkings, coat_workings, needs_of
 from haze.service.day.sheet import StepView, TotalsView, run_steps, step_views, totals_view
 from haze.service.light.lights import LightStudy, light_study
 from haze.service.piece.onpiece import OnPiece
@@ -77,11 +77,12 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
     """Work out a plan on its piece."""
     piece = on.piece
     layers = layers_of(plan, on)
+    needs = needs_of(plan, on)
     coats = [
-        coat_workings(plan, coat, on, need=need_of(plan, coat, on), layer=layers[coat.id])
+        coat_workings(plan, coat, on, need=needs[coat.id], layer=layers[coat.id])
         for coat in plan.sprayed
     ]
-    steps = run_steps(plan, on)
+    steps = run_steps(plan, on, needs)
     return PlanWorkings(
         piece=piece.key,
         area_cm2=piece.mesh.area_cm2(plan.piece.height_mm),

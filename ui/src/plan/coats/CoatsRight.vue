@@ -217,7 +217,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <section v-if="store.station" class="station" aria-label="Selected station">
       <div class="title">
         <h3>
-          Station {{ index }}<span class="small"> of {{ stations.length }}</span>
+          Station {{ index }}<span class="small"> of {{ stations.length }} · {{ told?.side }}</span>
         </h3>
         <span class="buttons">
           <button
