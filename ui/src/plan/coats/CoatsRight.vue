@@ -217,7 +217,8 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <section v-if="store.station" class="station" aria-label="Selected station">
       <div class="title">
         <h3>
-          Station {{ index }}<span class="small"> of {{ stations.length }} · {{ told?.side }}</span>
+          Station {{ index }}<span class="small"> of {{ stations.length }}</span>
+          <span class="small side">{{ told?.side }}</span>
         </h3>
         <span class="buttons">
           <button
@@ -294,6 +295,10 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 </template>
 
 <style scoped>
+.side {
+  display: block;
+  font-weight: 400;
+}
 .coat {
   display: flex;
   flex-direction: column;
