@@ -55,11 +55,11 @@ def picture(page: Page) -> bytes:
 
 
 def drag(page: Page, what: Locator, dx: float, dy: float) -> None:
-    """Drag something by its middle, in five moves."""
+    """Drag something by its middle, in five moves, once it stands still."""
+    what.hover()
     box = what.bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
     page.mouse.down()
     for i in range(1, 6):
         page.mouse.move(x + dx * i / 5, y + dy * i / 5)

@@ -182,19 +182,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     </div>
     <MixFields :key="store.coat.id" />
     <p v-if="store.coat.note" class="small">{{ store.coat.note }}</p>
-    <FindingList />
-    <p class="small number">
-      {{ store.coatWorkings?.rounds
-      }}<template v-if="store.coat.aim">, {{ store.coatWorkings?.aim_words }}</template>
-      <template v-if="store.coatWorkings">
-        · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
-        {{ share(store.coatWorkings.layer.covered_share) }} ·
-        {{ decimals(store.coatWorkings.layer.bare_cm2, 1) }} cm² still bare
-      </template>
-    </p>
-    <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
-      <StatusSign sign="mind" /> {{ u.words }}
-    </p>
+    <!-- what answers bring stands below, so that the sky stays under the hand -->
     <AimFields v-if="store.coat.aim" />
     <SkyDisc
       v-else
@@ -208,6 +196,19 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
       @move="move"
       @done="done"
     />
+    <FindingList />
+    <p class="small number">
+      {{ store.coatWorkings?.rounds
+      }}<template v-if="store.coat.aim">, {{ store.coatWorkings?.aim_words }}</template>
+      <template v-if="store.coatWorkings">
+        · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
+        {{ share(store.coatWorkings.layer.covered_share) }} ·
+        {{ decimals(store.coatWorkings.layer.bare_cm2, 1) }} cm² still bare
+      </template>
+    </p>
+    <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
+      <StatusSign sign="mind" /> {{ u.words }}
+    </p>
     <AnglesPanel
       v-if="!store.coat.aim && !allRound"
       ref="panel"
