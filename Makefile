@@ -8,7 +8,7 @@ PORT ?= 8760
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium bench soak meshes shots clean lock openapi
+.PHONY: demo dev test lint types chromium facts bench soak meshes shots clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -70,6 +70,9 @@ test: chromium lint types src/haze/web/static/index.html
 
 meshes: $(VENV)/.stamp-dev
 	cd tools && ../$(BIN)/python -m meshes.build
+
+facts: $(VENV)/.stamp-dev
+	cd tests && ../$(BIN)/python -m core.spray.facts > ../docs/facts.md
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/bench/bench.py

@@ -89,7 +89,7 @@ def plan(*coats: Coat, copies: int = 1) -> Plan:
 def outcome_of(coat: Coat) -> Outcome:
     """What a coat's setting does through the plan's needle."""
     p = plan(coat)
-    return Spraying.of(coat, airbrush=p.airbrush, room=p.room).outcome()
+    return Spraying.of(p, coat).outcome()
 
 
 def is_problem(response: TestResponse, status: int, code: str) -> dict[str, Any]:

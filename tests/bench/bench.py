@@ -45,7 +45,9 @@ from haze.core.light.visibility import mean_visibility, visibility_table
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.prepare import prepare
 from haze.core.mesh.scene import OFFSET, origins_of, scene_of
-from haze.core.onpiece.wanted import film_for, wanted_lightness
+from haze.core.onpiece.wanted import nearness
+from haze.core.onpiece.whole_light import coat_by_coat
+from haze.core.plan.document import Plan
 from haze.core.plan.paint import APART
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import spray
@@ -54,6 +56,8 @@ from haze.demo import saltgate
 from haze.demo import shelf as club
 from haze.formats.meshes import read_mesh, write_stl
 from haze.service.bench import Bench
+from haze.service.light.angles import AnglesBody, fit_of, work_out
+from haze.service.light.lights import PresetBody, lights_of
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.ready import piece_from
@@ -124,13 +128,8 @@ ANGLE_BOUNDS = {2: 2.0, 3: 1.45, 4: 1.25}
 def wanted_film(
     table: np.ndarray, chosen: np.ndarray, given: tuple[float, float, float]
 ) -> np.ndarray:
-    """Film of white over black whose lightness follows a light."""
-    value = np.clip(deposit(table, Station(*given))[chosen], 0, 1)
-    return film_for(
-        paint_optics("#f3f2ec", opacity="opaque"),
-        inside=bare_skin("#17181a", len(chosen)).inside,
-        lightness=wanted_lightness(value, dark=8.0, light=95.0),
-    )
+    """A film [µm] that grows faster than the light, as white over black must."""
+    return 8 * np.clip(deposit(table, Station(*given))[chosen], 0, 1) ** 2
 
 
 def angles() -> None:
@@ -370,9 +369,63 @@ def one_colour_changed() -> None:
     )
 
 
+WHOLE_LIGHTS = ("noon", "shoulder", "stage")
+
+
+def whole_light() -> None:
+    """How near the demo's plans end to their light: as planned, coat by coat, and together."""
+    with tempfile.TemporaryDirectory() as folder:
+        bench = Bench(Path(folder))
+        saltgate.load(bench.db)
+        for row in plans.every(bench.db):
+            plan = plans.open_plan(bench.db, row.id).plan
+            bench.cache.make(plan.piece, lambda *_: True)
+            on = bench.on(plan)
+            one_light(plan, on, "its own light")
+            for name in WHOLE_LIGHTS:
+                lights = lights_of(PresetBody(plan=plan, preset=name), on).lights
+                one_light(plan.model_copy(update={"lights": lights}), on, name)
+        bench.close()
+
+
+def one_light(plan: Plan, on: OnPiece, name: str) -> None:
+    chosen = plan.light_coats()
+    on.atoms(plan)
+    fit = fit_of(plan, chosen, on, stations=3)
+    ones = np.ones(fit.stack.places)
+
+    def told(off: np.ndarray) -> str:
+        near = nearness(off, weight=fit.weight, area=ones)
+        return f"{near.mean:4.1f} L*, {near.show_share:4.0%} / {near.share:4.0%}"
+
+    begun = time.perf_counter()
+    single = coat_by_coat(fit)
+    apart = time.perf_counter() - begun
+    begun = time.perf_counter()
+    found = work_out(AnglesBody(plan=plan), on, lambda *_: True)
+    together = time.perf_counter() - begun
+    solved = plan.model_copy(deep=True)
+    for angles_of_coat in found.coats:
+        coat = next(c for c in solved.sprayed if c.id == angles_of_coat.coat)
+        coat.stations = angles_of_coat.stations
+    on.deposits.refresh(on.deposits.coarse(solved), lambda *_: True)
+    off, weight = on.off_plan(solved, len(solved.coats)), on.place_weights(solved)
+    whole = nearness(off, weight=weight, area=on.piece.mesh.vertex_area)
+    assert found.before is not None
+    was = found.before
+    before = f"{was.mean:4.1f} L*, {was.show_share:4.0%} / {was.share:4.0%}"
+    print(
+        f"{plan.piece.name[:12]:12} {name:14} as planned {before} · coat by coat {told(single.off)}"
+        f" ({apart:.1f} s) · together {whole.mean:4.1f} L*, {whole.show_share:4.0%} / "
+        f"{whole.share:4.0%} ({together:.1f} s) · unsteady {found.unsteady_low:.0%} to "
+        f"{found.unsteady_high:.0%}"
+    )
+
+
 def main() -> None:
     on = light()
     angles()
+    whole_light()
     million()
     film(40_000)
     mixing()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
@@ -15,6 +15,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.lights import GlowLight, KeyLight, Light, SkyLight
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
+from haze.core.plan.roles import TaskName
 
 DAWN = KeyLight(
     id="dawn",
@@ -26,8 +27,6 @@ DAWN = KeyLight(
 )
 HAZE = SkyLight(id="sky", name="Morning sky", strength=0.3, colour="#dfe7f5")
 EVERY_SIDE = every_side(35.0, 30.0)
-FROM_DAWN = [Station(48, 38, 12)]
-OVERHEAD = [Station(48, 70, 9)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,16 +47,33 @@ class NamedBuilder(StepBuilder):
         """A paint of the shelf by its name."""
         return next(p for p in self.stock.paints if p.name == name)
 
+    def lit(self, task: TaskName, name: str, sides: Sequence[tuple[int, int, int, int]]) -> None:
+        """Lay a light coat from stations as they were worked out for the plan's light.
+
+        Parameters
+        ----------
+        task : light or rung
+        name : of the paint
+        sides : azimuth, elevation, sweep [°] and rounds of each
+        """
+        self.spray(task, self.paint(name), [Station(a, e, s) for a, e, s, _ in sides])
+        coat = self.plan.coats[-1]
+        assert coat.kind == "spray"
+        coat.stations = [
+            station.model_copy(update={"passes": rounds})
+            for station, (_, _, _, rounds) in zip(coat.stations, sides, strict=True)
+        ]
+
 
 def _wardens(plan: Plan, stock: Stock) -> Plan:
     """Three-tone, a veil, the rose of dawn, a wet base, the pool on boots and hem."""
     b = NamedBuilder(plan, stock)
     b.spray("prime", b.paint("Bilge Black"), GROUND)
-    b.spray("light", b.paint("Slate"), [Station(72, 38, 12)], film_um=4.0)
-    b.spray("light", b.paint("Pewter Rain"), [Station(70, 58, 9)], film_um=2.0)
-    b.spray("light", b.paint("Tern White"), [Station(55, 72, 8)], film_um=6.0)
-    b.spray("veil", b.paint("Lamp Amber"), EVERY_SIDE, film_um=8.0)
-    b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=6.0)
+    b.lit("light", "Slate", ((352, 29, 8, 2), (218, 16, 8, 1), (263, 20, 8, 1)))
+    b.lit("light", "Pewter Rain", ((241, 70, 20, 2), (45, 28, 8, 1), (52, 23, 40, 1)))
+    b.lit("light", "Tern White", ((74, 45, 8, 9), (77, 30, 8, 3)))
+    b.spray("veil", b.paint("Lamp Amber"), EVERY_SIDE, film_um=4.0)
+    b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=3.0)
     base = Aim(field="part", part="base", margin_mm=0)
     stone = Mix.of((b.paint("Bottle Dark"), 1), (b.paint("Shoal Blue"), 1))
     b.spray("cover", stone, [], aim=base, film_um=6.0, name="Wet stone")
@@ -65,7 +81,7 @@ def _wardens(plan: Plan, stock: Stock) -> Plan:
     b.hand("dry_brush", b.paint("Shoal Blue"), strength=0.4, aim=base)
     pool = Aim(field="glow", light="pool")
     b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=8.0, name="Pool, white hot")
-    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=16.0)
+    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=8.0)
     b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 
@@ -76,12 +92,12 @@ def _crawler(plan: Plan, stock: Stock) -> Plan:
     arm = Aim(field="part", part="bucket-arm", margin_mm=0)
     b.spray("prime", b.paint("Bilge Black"), GROUND)
     b.spray("metal", b.paint("Bright Steel"), [], aim=arm, film_um=5.0)
-    b.spray("tint", b.paint("Honey Varnish"), [], aim=arm, film_um=5.0)
+    b.spray("tint", b.paint("Honey Varnish"), [], aim=arm, film_um=2.5)
     b.rest(120, "Metal cures before tape")
     b.hand("mask_on", part="bucket-arm")
     b.spray("cover", b.paint("Wrack Green"), GROUND, film_um=9.0)
     b.spray("rung", b.paint("Eelgrass"), [], aim=Aim(field="panels", margin_mm=3), film_um=4.0)
-    b.spray("rung", b.paint("Samphire"), FROM_DAWN, film_um=2.5)
+    b.lit("rung", "Samphire", ((42, 44, 20, 2), (50, 37, 8, 2), (209, 67, 40, 1)))
     b.hand("mask_off", part="bucket-arm")
     b.spray("gloss", b.paint("Quay Gloss"), GROUND)
     b.rest(SPIRIT_OVER_VARNISH_S / 60, "Gloss cures before spirit")
@@ -101,15 +117,15 @@ def _stair(plan: Plan, stock: Stock) -> Plan:
     b.spray("seal", b.paint("Quay Matt"), GROUND)
     b.spray("prime", b.paint("Bilge Black"), GROUND)
     b.spray("cover", b.paint("Slate"), EVERY_SIDE, film_um=8.0)
-    b.spray("rung", b.paint("Harbour Grey"), [Station(48, 45, 20)], film_um=5.0)
-    b.spray("rung", b.paint("Fog Bank"), OVERHEAD, film_um=3.0)
+    b.lit("rung", "Harbour Grey", ((40, 20, 8, 1), (28, 17, 40, 1)))
+    b.lit("rung", "Fog Bank", ((42, 44, 8, 3), (59, 61, 8, 2), (189, 72, 40, 1)))
     low = Aim(field="ramp", start=(0, 0, 42), end=(0, 0, 6))
     lower = Aim(field="ramp", start=(0, 0, 24), end=(0, 0, 2))
     b.spray("rung", b.paint("Wrack Green"), [], aim=low, film_um=3.0)
     b.spray("rung", b.paint("Eelgrass"), [], aim=lower, film_um=2.5)
     pool = Aim(field="glow", light="pool")
     b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=14.0, name="Pool, white hot")
-    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=22.0)
+    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=11.0)
     b.spray("gloss", b.paint("Quay Gloss"), GROUND)
     b.hand("wash", b.paint("Cuttle Ink"), strength=0.15)
     b.rest(120, "Varnish cures before the brush")
@@ -124,18 +140,17 @@ def _herald(plan: Plan, stock: Stock) -> Plan:
     plan = plan.model_copy(deep=True)
     plan.schools = plan.schools.model_copy(update={"order": "descend"})
     b = NamedBuilder(plan, stock)
-    key = plan.key_light
     b.spray("prime", b.paint("Hull Grey"), GROUND)
-    b.spray("light", b.paint("Tern White"), [Station(key.azimuth_deg, 50, 30)], film_um=14.0)
-    b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=7.0)
+    b.lit("light", "Tern White", ((59, 61, 8, 4), (30, 40, 20, 3), (6, 62, 8, 1)))
+    b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=3.5)
     b.spray(
-        "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=7.0
+        "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=3.5
     )
-    b.spray("tint", b.paint("Violet Hour"), [Station(190, 0, 22)], film_um=7.0)
+    b.spray("tint", b.paint("Violet Hour"), [Station(190, 0, 22)], film_um=3.5)
     b.spray(
-        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=6.0
+        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=3.0
     )
-    b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=16.0)
+    b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=8.0)
     b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 

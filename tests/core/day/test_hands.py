@@ -8,15 +8,13 @@ import trimesh
 
 from haze.core.day.hands import (
     HOLD_S,
-    ROUND_S,
-    STROKE_END_S,
     Round,
     Silhouette,
-    aimed_round,
     by_hand_s,
     coat_hands_s,
     coat_rounds,
     idle_s,
+    patches_of,
     round_counts,
     side_hands_s,
     silhouette_of,
@@ -81,14 +79,23 @@ def test_groups_sprayed_one_after_the_other_are_begun_each() -> None:
 def test_a_small_thing_takes_one_stroke_at_least() -> None:
     dot = swept_round([Silhouette(0.01, 0.4)], distance_mm=200, speed_mm_s=50)
     assert dot.strokes >= 1
-    spot = aimed_round(0.01, distance_mm=200, speed_mm_s=50)
-    assert (spot.strokes, spot.hands_s) == (1, pytest.approx(STROKE_END_S + ROUND_S, abs=0.01))
 
 
-def test_an_aimed_round_goes_over_its_surface() -> None:
-    one = aimed_round(4055.8, distance_mm=100, speed_mm_s=50)
-    assert one.paint_s == pytest.approx(4055.8 / SPACING / 50, rel=1e-3)
-    assert one.strokes == pytest.approx(np.sqrt(4055.8) / SPACING, rel=1e-3)
+def test_an_aimed_coat_goes_over_the_faces_that_look_each_way() -> None:
+    normals = np.array([[0, -1, 0], [0, -0.6, 0.8], [0, -1, 0], [1, 0, 0]], dtype=np.float32)
+    front, up, tiny = 30.0, 20.0 * 0.8, 0.5
+    patches = patches_of(normals, np.array([10.0, 20.0, 20.0, tiny]))
+    assert sorted(p.area for p in patches) == pytest.approx(sorted([front, up]))
+    # discs, and next to nothing is left out
+    assert patches[0].outline == pytest.approx(2 * np.sqrt(np.pi * patches[0].area))
+    assert patches_of(normals[:0], np.zeros(0)) == []
+
+
+def test_paint_goes_past_the_edges_of_what_is_aimed_at() -> None:
+    small = patches_of(np.array([[0.0, -1.0, 0.0]], dtype=np.float32), np.array([80.0]))
+    one = swept_round(small, distance_mm=60, speed_mm_s=50)
+    held = 80.0 / (60 * 0.07 * np.sqrt(2 * np.pi)) / 50
+    assert one.paint_s > 4 * held, "most of it misses a part as small as the spot"
 
 
 def test_strokes_and_hands_sum_over_sides_and_rounds() -> None:
@@ -107,8 +114,8 @@ def test_strokes_and_hands_sum_over_sides_and_rounds() -> None:
 def test_an_aimed_coat_has_one_side() -> None:
     c = coat(distance_mm=100.0, speed_mm_s=50.0)
     c.stations, c.aim = [], Aim(field="edges", passes=5)
-    (one,) = coat_rounds(c, silhouettes=[], aimed_mm2=4055.8)
-    assert one == aimed_round(4055.8, distance_mm=100, speed_mm_s=50)
+    (one,) = coat_rounds(c, silhouettes=[], aimed=[FRONT])
+    assert one == swept_round([FRONT], distance_mm=100, speed_mm_s=50)
     assert strokes_seconds(c, [one]) == pytest.approx(5 * one.paint_s)
 
 

@@ -5,7 +5,14 @@ from __future__ import annotations
 import pytest
 
 from haze.core.day.runsheet import Step
-from haze.core.day.totals import NIGHT_FROM_S, DayTotals, day_totals, long_words, totals_words
+from haze.core.day.totals import (
+    NIGHT_FROM_S,
+    DayTotals,
+    day_totals,
+    long_words,
+    range_words,
+    totals_words,
+)
 
 
 def test_hands_waits_and_nights_are_apart() -> None:
@@ -38,12 +45,12 @@ def test_an_empty_day_has_nothing() -> None:
 @pytest.mark.parametrize(
     ("seconds", "words"),
     [
-        (20, "5 min"),
-        (440, "5 min"),
-        (460, "10 min"),
+        (20, "1 min"),
+        (440, "7 min"),
+        (760, "15 min"),
         (3600, "1 h"),
-        (8400, "2 h 20"),
-        (7600, "2 h 10"),
+        (8400, "2 h 15"),
+        (7300, "2 h"),
     ],
 )
 def test_long_times_are_rounded_as_they_are_said(seconds: float, words: str) -> None:
@@ -53,8 +60,11 @@ def test_long_times_are_rounded_as_they_are_said(seconds: float, words: str) -> 
 def test_the_sums_in_words() -> None:
     assert (
         totals_words(DayTotals(8400, 4200, 200_000, 3))
-        == "Hands 2 h 20, waits 1 h 10; three sittings, two nights between."
+        == "Hands 1 h 50 to 3 h, waits 1 h 10; three sittings, two nights between."
     )
+    assert range_words(460, 600) == "8 to 10 min"
+    assert range_words(3000, 4200) == "50 min to 1 h 10"
+    assert range_words(7300, 7400) == "2 h"
     assert totals_words(DayTotals(600, 300, 9e4, 2)).endswith("two sittings, one night between.")
     assert totals_words(DayTotals(600, 300, 900, 1)).endswith(", in one sitting.")
     assert "12 sittings, 11 nights" in totals_words(DayTotals(1, 1, 1, 12))

@@ -110,6 +110,7 @@ def test_what_cannot_be_sprayed_clean_says_what_would_help(
         "airbrush": AirbrushUsed(id="f", name="Fine", needle_mm=0.1),
         "room": Room(),
         "schools": Schools(),
+        "over": "#17181a",
     }
     for choose in (recipe_for, close_recipe_for):
         with pytest.raises(NoRecipeError, match="Try ") as told:

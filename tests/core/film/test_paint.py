@@ -39,11 +39,11 @@ def test_masstone_comes_back_when_the_film_is_thick() -> None:
             assert np.abs(back).max() <= 1.01 / 255
 
 
-def test_transparent_masstone_is_ten_micrometres_over_white() -> None:
+def test_transparent_masstone_is_five_micrometres_over_white() -> None:
     optics = paint_optics("#b8862b", opacity="transparent")
     white = inside_film(spectrum_of_hex("#f6f6f2"), "matt")
     seen = rgb_of(
-        outside_film(film(optics.absorb_per_um, optics.scatter_per_um, white, 10.0), "matt")
+        outside_film(film(optics.absorb_per_um, optics.scatter_per_um, white, 5.0), "matt")
     )
     assert np.abs(seen - decode_srgb(parse_hex("#b8862b"))).max() < 0.01
 

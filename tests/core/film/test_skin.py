@@ -72,7 +72,7 @@ def one(um: float) -> np.ndarray:
 
 def test_transparent_colour_filters_the_metal_below_it() -> None:
     steel = coated(bare_skin("#17181a", 1), metallic("#b4b8bb"), one(8))
-    tinted = coated(steel, AMBER, one(6))
+    tinted = coated(steel, AMBER, one(3))
     hue = float(oklch_of(seen(tinted)[:, 0].astype(float))[2])
     assert 40 < hue < 110
     assert 0.5 < float(tinted.metal[0]) < float(steel.metal[0])

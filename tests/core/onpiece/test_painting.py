@@ -24,7 +24,7 @@ ONE, TWO = Station(20, 40, 10), Station(200, -10, 30)
 
 def spraying() -> Spraying:
     p = plan(coat())
-    return Spraying.of(p.sprayed[0], airbrush=p.airbrush, room=p.room)
+    return Spraying.of(p, p.sprayed[0])
 
 
 def test_two_stations_add(ball_table: np.ndarray) -> None:
@@ -61,6 +61,8 @@ CHANGED = {
     "needle_mm": 0.5,
     "room": Room(temperature_c=31, humidity_pct=22),
     "most_passes": 9,
+    "contrast": 0.9,
+    "surface": "gloss",
 }
 
 

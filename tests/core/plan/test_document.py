@@ -112,8 +112,8 @@ def test_what_one_sees_through() -> None:
     wash = HandStep(id="w", name="Wash", role="wash", paint=coat().paint, strength=0.5)
     assert wash.seen_through
     assert wash.washes
-    # half of the four micrometres a wash leaves where it lies fully
-    assert wash.full_um == pytest.approx(2.0)
+    # half of the two micrometres a wash leaves where it lies fully
+    assert wash.full_um == pytest.approx(1.0)
     assert not HandStep(id="d", name="Dry", role="dry_brush", paint=coat().paint).seen_through
 
 

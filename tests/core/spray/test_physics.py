@@ -11,17 +11,38 @@ from hypothesis import strategies as st
 
 from haze.core.errors import HazeError, OutOfRangeError, UnknownNameError
 from haze.core.spray.air import air_through_nozzle
-from haze.core.spray.atomise import characteristic_um, volume_below
-from haze.core.spray.constants import CONSTANTS, PAINT_KINDS, PAINTS, THINNER_KINDS, THINNERS
+from haze.core.spray.atomise import (
+    TORN_SIZES,
+    TORN_VOLUMES,
+    characteristic_um,
+    torn_drops_um,
+    torn_share,
+    volume_below,
+)
+from haze.core.spray.constants import (
+    CONSTANTS,
+    PAINT_KINDS,
+    PAINTS,
+    THINNER_KINDS,
+    THINNERS,
+    TOOTH_UM,
+    usual_contrast,
+)
 from haze.core.spray.drying import droplet_rate_um2_s, saturation_pa, wet_bulb_c
-from haze.core.spray.film_motion import standing_film_um
+from haze.core.spray.film_motion import free_film_um, standing_film_um
 from haze.core.spray.flow import annulus_factor, needle_gap_mm
 from haze.core.spray.footprint import footprint_sigma_mm, impaction, line_width_mm, wet_film_um
 from haze.core.spray.model import RISKS, Outcome, drying_rate, spray
 from haze.core.spray.rheology import casson_viscosity, mix, parts_of_equal_viscosity
 from haze.core.spray.risk import any_of, logistic
 from haze.core.spray.setting import make_setting
-from haze.core.spray.specks import resting_splat_factor
+from haze.core.spray.specks import (
+    droplets_per_cm2,
+    resting_splat_factor,
+    splat_opacity,
+    visible_share,
+)
+from haze.core.spray.unsure import AS_TOLD, SPREAD, band, clean_words, prior
 
 A = np.asarray
 
@@ -243,3 +264,81 @@ def test_tables_are_complete() -> None:
 
 def test_a_footprint_is_seven_hundredths_of_the_distance() -> None:
     assert float(footprint_sigma_mm(A(100.0))) == pytest.approx(7.0)
+
+
+def test_tooth_holds_a_thin_film_and_no_more_than_itself_of_a_thick_one() -> None:
+    # 6 − 6 (1 − 1/e) = 6/e = 2.207
+    assert float(free_film_um(A(6.0), tooth_um=A(6.0))) == pytest.approx(6 / np.e)
+    assert float(free_film_um(A(60.0), tooth_um=A(6.0))) == pytest.approx(54.0, abs=0.01)
+    # h²/2t for films far thinner than the tooth
+    assert float(free_film_um(A(0.1), tooth_um=A(6.0))) == pytest.approx(0.01 / 12, rel=0.01)
+    assert list(TOOTH_UM.values()) == sorted(TOOTH_UM.values(), reverse=True)
+
+
+def test_ligaments_tear_in_weak_air_more_as_the_trigger_opens() -> None:
+    # 4 psi: U² = 2·1005·293.15·(1 − (101.325/122.01)^(2/7)) = 3.05e4, q = 18.3 kPa, exp(−.70) = .50
+    air = air_through_nozzle(A(4.0), needle_mm=A(0.3), temperature_c=A(20.0))
+    assert float(air.speed_m_s**2) == pytest.approx(3.05e4, rel=0.02)
+    # 6 ṁ_L/ṁ_A = 1: 1 − 1/e of what tears
+    one = torn_share(air, paint_kg_s=air.mass_flow_kg_s / 6)
+    assert float(one) == pytest.approx(0.50 * (1 - 1 / np.e), rel=0.05)
+    strong = air_through_nozzle(A(9.0), needle_mm=A(0.3), temperature_c=A(20.0))
+    assert float(torn_share(strong, paint_kg_s=A(1e-4))) < 1e-3
+    assert float(torn_share(air, paint_kg_s=A(0.0))) == 0.0
+
+
+def test_torn_drops_are_rayleighs_of_a_ligament_as_thick_as_the_gap() -> None:
+    drops = torn_drops_um(A([50.0, 100.0]))
+    assert drops.shape == (4, 2)
+    assert drops[:, 0] == pytest.approx(94.5 * TORN_SIZES)
+    assert TORN_VOLUMES.sum() == pytest.approx(1.0)
+
+
+def test_a_splat_is_seen_by_size_contrast_and_its_own_film() -> None:
+    knobs = {"splat": A(2.0), "dry_share": A(0.2), "showing_um": 6.0, "contrast": A(1.0)}
+
+    def seen(d: float, **more: object) -> float:
+        return float(visible_share(A(d), **(knobs | {"film_um": A(0.0)} | more)))  # type: ignore[arg-type]
+
+    assert seen(20.0) < 0.05 < 0.95 < seen(120.0)
+    # the size at which half are seen goes as 1/√contrast
+    assert seen(60.0, contrast=A(0.25)) < seen(60.0)
+    assert seen(60.0, film_um=A(6.0)) < 0.05, "a film of its colour hides it"
+    assert seen(60.0, showing_um=None) >= seen(60.0)
+    assert float(splat_opacity(A(6.0), showing_um=6.0)) == pytest.approx(0.98, abs=0.001)
+    # 1 µm in drops of 100 µm: 1e-4 cm³ per cm² over 5.24e-7 cm³
+    assert float(droplets_per_cm2(A(1.0), diameter_um=A(100.0))) == pytest.approx(191.0, rel=0.01)
+
+
+def test_contrast_of_a_kind_follows_its_ground() -> None:
+    assert usual_contrast("white", lightness=5.0) == pytest.approx(1.0)
+    assert usual_contrast("white", lightness=50.0) == pytest.approx(0.5)
+    assert usual_contrast("primer", lightness=100.0) == pytest.approx(0.5)
+    assert usual_contrast("primer", lightness=50.0) == pytest.approx(0.25)
+
+
+def test_a_band_holds_the_number_and_the_prior_has_its_spreads() -> None:
+    draws = prior()
+    for name, spread in SPREAD.items():
+        logs = np.log(getattr(draws, name))
+        assert float(logs.mean()) == pytest.approx(0.0, abs=0.05)
+        assert float(logs.std()) == pytest.approx(spread, rel=0.1)
+    s = make_setting(
+        "airbrush_acrylic",
+        thinner="acrylic_thinner",
+        thinner_parts=0.75,
+        needle_mm=0.3,
+        trigger=0.45,
+        pressure_psi=20.0,
+        distance_mm=75.0,
+        speed_mm_s=80.0,
+    )
+    told, alike = spray(s), spray(s, draws)
+    for name in ("flow_ml_min", "dry_film_um", "footprint_mm"):
+        one = band(getattr(told, name), spread=getattr(alike, name))
+        assert one.low < one.value < one.high
+    flow = band(told.flow_ml_min, spread=alike.flow_ml_min)
+    assert 1.3 < flow.high / flow.value < 1.8, "flow is known to a factor of about one and a half"
+    assert float(spray(s, AS_TOLD).spiders) == float(told.spiders)
+    assert clean_words(0.81) == "clean in 8 of 10 airbrushes like yours"
+    assert clean_words(0.0) == "clean in none of 10 airbrushes like yours"

@@ -16,7 +16,7 @@ pytestmark = pytest.mark.browser
 
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
-    select_coat(page, 2)
+    select_coat(page, 6)
     smooth(page)
     azimuth = page.get_by_role("textbox", name="Azimuth")
     angle, before, count = azimuth.input_value(), picture(page), draws(page)
@@ -33,7 +33,7 @@ def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Serv
 
 def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
-    select_coat(page, 3)
+    select_coat(page, 6)
     smooth(page)
     asked: list[tuple[str, str]] = []
     page.on("request", lambda r: asked.append((r.method, r.url.removeprefix(demo.address))))
@@ -51,7 +51,7 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
     page.mouse.up()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     smooth(page)
-    told = page.get_by_test_id("layer-3")
+    told = page.get_by_test_id("layer-6")
     expect(told).to_be_visible()
     page.wait_for_load_state("networkidle")
     times = Counter(f"{method} {path.split('?')[0]}" for method, path in asked)
@@ -66,7 +66,7 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
 
 def test_a_station_moves_by_typing_and_by_arrow_keys(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
-    select_coat(page, 3)
+    select_coat(page, 6)
     azimuth, elevation = (
         page.get_by_role("textbox", name="Azimuth"),
         page.get_by_role("textbox", name="Elevation"),

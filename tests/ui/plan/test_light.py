@@ -38,7 +38,7 @@ def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
     azimuth = page.get_by_role("textbox", name="Azimuth")
     before, count = azimuth.input_value(), draws(page)
     page.keyboard.press("a")
-    expect(page.get_by_test_id("angles-found")).to_contain_text("of the wanted film off")
+    expect(page.get_by_test_id("angles-found")).to_contain_text("of the light you drew on")
     wait_for_draw(page, count)
     page.get_by_test_id("angles-found").get_by_role("button", name="Undo").click()
     expect(azimuth).to_have_value(before)

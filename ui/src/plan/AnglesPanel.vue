@@ -4,10 +4,10 @@ import { computed, ref } from 'vue';
 
 import { api, take, type AnglesOut } from '@/api/client';
 import { useJob } from '@/composables/use-job';
-import { share } from '@/displays/format';
+import { decimals, share } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 
-/** Finds stations for the light; for one coat, or for all light coats of the plan. */
+/** Finds stations for the light: all light coats of the plan together, or one coat alone. */
 const props = defineProps<{ coat: string | null }>();
 const store = usePlan();
 const { job, problem, run, stop } = useJob<AnglesOut>();
@@ -26,15 +26,13 @@ const SHARES = [
 const names = computed(
   () => new Map((store.plan?.coats ?? []).map((c) => [c.id, c.name] as const)),
 );
-const nothing = computed(
-  () => !props.coat && !store.sprayed.some((c) => c.task === 'light' && !c.aim && !c.off),
+const off = computed(() => store.workings?.off_plan ?? null);
+const alone = ref(false);
+const together = computed(() => !props.coat || off.value?.coats.includes(props.coat));
+const one = computed(() =>
+  alone.value || goal.value !== 'light' || !together.value ? props.coat : null,
 );
-/** Without a light coat there is no range between dark and light to be off from. */
-const off = computed(() =>
-  store.sprayed.some((c) => c.task === 'light' && !c.off)
-    ? (store.workings?.off_plan ?? null)
-    : null,
-);
+const nothing = computed(() => !one.value && !off.value);
 
 async function workOut(): Promise<void> {
   const plan = store.plan;
@@ -42,7 +40,7 @@ async function workOut(): Promise<void> {
   const before = JSON.stringify(plan);
   const body = {
     plan,
-    coats: props.coat ? [props.coat] : [],
+    coats: one.value ? [one.value] : [],
     stations: stations.value,
     cover_share: goal.value === 'light' ? null : Number(goal.value),
   };
@@ -82,8 +80,15 @@ defineExpose({ workOut });
           <option v-for="s in SHARES" :key="s.id" :value="s.id">covers {{ s.label }}</option>
         </select>
       </label>
+      <label v-if="coat && goal === 'light' && together">
+        <span class="small">Worked out</span>
+        <select v-model="alone">
+          <option :value="false">with all light coats</option>
+          <option :value="true">alone</option>
+        </select>
+      </label>
       <label v-if="goal === 'light'">
-        <span class="small">Stations, at most</span>
+        <span class="small">Sides, at most</span>
         <select v-model.number="stations">
           <option v-for="n in [1, 2, 3, 4]" :key="n" :value="n">{{ n }}</option>
         </select>
@@ -106,6 +111,7 @@ defineExpose({ workOut });
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <div v-if="found && current" class="found" data-test="angles-found">
+      <p v-if="found.after">{{ found.words }}</p>
       <p v-for="c in found.coats" :key="c.coat">
         <b>{{ names.get(c.coat) }}</b> {{ c.words }}
       </p>
@@ -113,9 +119,10 @@ defineExpose({ workOut });
         Undo
       </button>
     </div>
-    <p v-if="off" class="small">
-      After the last coat {{ share(off.too_dark) }} of the piece is darker than the light wants and
-      {{ share(off.too_light) }} lighter, by more than 10 L*.
+    <p v-if="off" class="small" data-test="off-plan">
+      {{ off.words }}: {{ share(off.too_dark) }} too dark, {{ share(off.too_light) }} too light. The
+      light runs from L* {{ decimals(off.dark_end, 0) }} to {{ decimals(off.light_end, 0) }} at the
+      end. {{ off.reasons.join(' ') }}
       <button class="plain link" type="button" @click="store.look = 'off_plan'">Show where</button>
     </p>
   </section>

@@ -13,7 +13,7 @@ from math import pi, sqrt
 import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
-from haze.core.arrays import Floats
+from haze.core.arrays import Array, Floats
 from haze.core.directions import direction_of
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.roles import HANDS
@@ -24,6 +24,7 @@ ROUND_S = 2.0  # begun beside the piece, looked at after
 HOLD_S = 5.0  # a copy taken up and held for a side
 REFERENCE_CM2 = 25.0  # surface of the figure that the times of steps by hand are meant for
 LEAST_HANDS = 0.5  # of that time, however small the part is
+LEAST_PATCH = 0.04  # of what an aimed coat goes over
 OUTLINE_POINTS = 4000
 
 
@@ -97,21 +98,32 @@ def swept_round(seen: Sequence[Silhouette], *, distance_mm: float, speed_mm_s: f
     return Round(paint, strokes, paint + STROKE_END_S * strokes + ROUND_S * len(seen))
 
 
-def aimed_round(area_mm2: float, *, distance_mm: float, speed_mm_s: float) -> Round:
-    """A round of an aimed coat: its area in strokes √(2π)σ apart, as if it were one square.
+def patches_of(normals: Floats, area: Array) -> list[Silhouette]:
+    """What an aimed coat goes over, side by side: the faces that look one of six ways.
+
+    Spray misses past the edge of a patch as past a silhouette. Its outline is that of a disc of the
+    same projected area, the least there is (judged); patches of next to nothing are left out.
 
     Parameters
     ----------
-    area_mm2 : float [mm²], surface it goes over
-    distance_mm, speed_mm_s : float [mm], [mm/s], of the airbrush
+    normals : (n, 3) float32, of the vertices it goes over
+    area : (n,) float, of each
     """
-    apart = float(STROKE) * float(footprint_sigma_mm(np.asarray(distance_mm)))
-    paint, strokes = area_mm2 / apart / speed_mm_s, max(1.0, sqrt(area_mm2) / apart)
-    return Round(paint, strokes, paint + STROKE_END_S * strokes + ROUND_S)
+    if not len(area):
+        return []
+    way = np.abs(normals).argmax(axis=1)
+    facing = np.take_along_axis(normals, way[:, None], axis=1)[:, 0]
+    sides = 2 * way + (facing > 0)
+    shown = np.bincount(sides, weights=np.asarray(area * np.abs(facing), dtype=np.float64))
+    kept = shown[shown >= LEAST_PATCH * shown.sum()]
+    return [Silhouette(float(a), 2 * sqrt(pi * float(a))) for a in kept if a > 0]
 
 
 def coat_rounds(
-    coat: Coat, *, silhouettes: Sequence[Sequence[Silhouette]], aimed_mm2: float = 0.0
+    coat: Coat,
+    *,
+    silhouettes: Sequence[Sequence[Silhouette]],
+    aimed: Sequence[Silhouette] = (),
 ) -> list[Round]:
     """A round from each of a coat's sides; of an aimed coat the one over where it goes.
 
@@ -119,11 +131,11 @@ def coat_rounds(
     ----------
     coat : gives distance and speed
     silhouettes : in mm, for each station those of the groups of parts that are sprayed together
-    aimed_mm2 : float [mm²], surface an aimed coat goes over
+    aimed : in mm, the patches an aimed coat goes over
     """
     s = coat.spray
     if coat.aim:
-        return [aimed_round(aimed_mm2, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)]
+        return [swept_round(aimed, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)]
     return [
         swept_round(groups, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
         for groups in silhouettes

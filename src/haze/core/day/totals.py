@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from haze.core.day.runsheet import Step
 
 NIGHT_FROM_S = 6 * 3600.0  # nobody stays at the bench for a wait so long (judged)
+HANDS_FACTOR = 1.3  # a quick hand and a slow one differ by about that, both ways (judged)
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
 
 
@@ -22,6 +23,16 @@ class DayTotals:
     waits_s: float
     elapsed_s: float
     sittings: int
+
+    @property
+    def hands_low_s(self) -> float:
+        """Of a quick hand."""
+        return self.hands_s / HANDS_FACTOR
+
+    @property
+    def hands_high_s(self) -> float:
+        """Of a slow hand."""
+        return self.hands_s * HANDS_FACTOR
 
     @property
     def nights(self) -> int:
@@ -45,19 +56,42 @@ def day_totals(steps: Sequence[Step]) -> DayTotals:
     return DayTotals(hands, waits, ends, len(long) + 1)
 
 
+def _told_min(seconds: float) -> int:
+    """Minutes as one tells them: to one below ten, five below two hours, fifteen above."""
+    step = 1 if seconds < 600 else 5 if seconds < 2 * 3600 else 15
+    return max(step, round(seconds / 60 / step) * step) if seconds > 0 else 0
+
+
 def long_words(seconds: float) -> str:
-    """A long time as a painter says it: to five minutes below two hours, to ten above.
+    """A long time as a painter says it: to five minutes below two hours, to fifteen above.
 
     Parameters
     ----------
     seconds : float [s]
     """
-    step = 5 if seconds < 2 * 3600 else 10
-    minutes = max(step, round(seconds / 60 / step) * step) if seconds > 0 else 0
-    hours, rest = divmod(minutes, 60)
+    hours, rest = divmod(_told_min(seconds), 60)
     if not hours:
         return f"{rest} min"
     return f"{hours} h {rest:02}" if rest else f"{hours} h"
+
+
+def range_words(low_s: float, high_s: float) -> str:
+    """A long time that is not sure, from and to; once when both are told alike.
+
+    Parameters
+    ----------
+    low_s, high_s : float [s]
+    """
+    low, high = long_words(low_s), long_words(high_s)
+    if low == high:
+        return low
+    return (
+        f"{low.removesuffix(' min')} to {high}" if _both_minutes(low, high) else f"{low} to {high}"
+    )
+
+
+def _both_minutes(low: str, high: str) -> bool:
+    return "h" not in low and "h" not in high
 
 
 def totals_words(totals: DayTotals) -> str:
@@ -67,7 +101,8 @@ def totals_words(totals: DayTotals) -> str:
     ----------
     totals : of a run sheet
     """
-    return f"Hands {long_words(totals.hands_s)}, {waits_words(totals)}"
+    hands = range_words(totals.hands_low_s, totals.hands_high_s)
+    return f"Hands {hands}, {waits_words(totals)}"
 
 
 def waits_words(totals: DayTotals) -> str:

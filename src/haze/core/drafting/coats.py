@@ -38,6 +38,7 @@ LEAST_GROUND_PASSES = 2  # one pass from each side leaves recesses bare
 
 # a whole sequence asks for the same few recipes again and again
 _found_recipe = lru_cache(maxsize=256)(find_recipe)
+CONTRAST_STEPS = 20  # contrasts told apart, so that alike grounds share a recipe
 
 
 def every_side(elevation_deg: float, spread_deg: float, *, first_deg: float = 0.0) -> list[Station]:
@@ -59,6 +60,7 @@ def recipe_for(
     airbrush: AirbrushUsed,
     room: Room,
     schools: Schools,
+    over: str,
 ) -> Recipe:
     """The school's recipe for a coat.
 
@@ -67,11 +69,13 @@ def recipe_for(
     paint, thinner, airbrush, room : what is sprayed with what, where
     task : what the coat is for
     schools : the pressure school counts
+    over : "#rrggbb", what it goes over
 
     Raises
     ------
     NoRecipeError, which says why there is none and what would help
     """
+    contrast = Mix.of((paint, 1)).contrast_over(over)
     found = _found_recipe(
         paint.kind,
         needle_mm=airbrush.needle_mm,
@@ -80,6 +84,7 @@ def recipe_for(
         thinner=thinner.kind,
         temperature_c=room.temperature_c,
         humidity_pct=room.humidity_pct,
+        contrast=ceil(contrast * CONTRAST_STEPS) / CONTRAST_STEPS,
     )
     if isinstance(found, NoRecipe):
         raise NoRecipeError(f"{found.reason} {found.change}", field="spray")
@@ -94,18 +99,25 @@ def close_recipe_for(
     airbrush: AirbrushUsed,
     room: Room,
     schools: Schools,
+    over: str,
 ) -> Recipe:
     """A recipe for aiming: near and quiet when that can be clean, so that the spot is small.
 
     Parameters
     ----------
-    paint, task, thinner, airbrush, room, schools : as `recipe_for` takes them
+    paint, task, thinner, airbrush, room, schools, over : as `recipe_for` takes them
     """
     quiet = schools.model_copy(update={"pressure": "whisper"})
     for school in (quiet, schools):
         try:
             return recipe_for(
-                paint, task=task, thinner=thinner, airbrush=airbrush, room=room, schools=school
+                paint,
+                task=task,
+                thinner=thinner,
+                airbrush=airbrush,
+                room=room,
+                schools=school,
+                over=over,
             )
         except NoRecipeError:
             if school is schools:
@@ -167,18 +179,24 @@ def draft_coat(
     identity : its id
     task, paint, thinner, airbrush, room, schools : as `recipe_for` takes them
     stations : from where it is swept
-    over : "#rrggbb", the ground this coat goes over, for the passes of a covering coat
+    over : "#rrggbb", the ground this coat goes over
     film_um : float [µm, dry] wanted on a square-on surface; None lets the task decide
     aim : a field to aim at instead of sweeping from the stations
     """
     choose = close_recipe_for if aim else recipe_for
     recipe = choose(
-        paint, task=task, thinner=thinner, airbrush=airbrush, room=room, schools=schools
+        paint,
+        task=task,
+        thinner=thinner,
+        airbrush=airbrush,
+        room=room,
+        schools=schools,
+        over=over,
     )
     per_pass = float(recipe.outcome.dry_film_um)
     if film_um is not None:
         passes = ceil(film_um / per_pass)
-    elif task in ("prime", "cover"):
+    elif task == "cover":
         passes = passes_to_cover(paint, over=over, dry_film_um=per_pass)
     else:
         passes = recipe.passes
@@ -329,5 +347,5 @@ def first_coats(
         coat("dark", "prime", GROUND, surface, None),
         coat("mid", "light", [light.station], paints["dark"].masstone, 1.2),
         coat("light", "light", overhead, paints["mid"].masstone, 9.0),
-        coat("veil", "veil", every_side(35.0, 30.0), paints["light"].masstone, 9.0),
+        coat("veil", "veil", every_side(35.0, 30.0), paints["light"].masstone, 4.5),
     ]

@@ -294,15 +294,15 @@ def _colour(seq: StepBuilder, main: Array, answers: Answers) -> None:
     order = seq.plan.schools.order
     if order == "veil":
         veil = seq.clear(oklab_of(main))
-        seq.spray("veil", veil, every_side(35.0, 30.0), film_um=7.0)
+        seq.spray("veil", veil, every_side(35.0, 30.0), film_um=3.5)
     elif order == "descend":
         clear = seq.clear(oklab_of(main))
-        seq.spray("veil", clear, every_side(30.0, 30.0), film_um=6.0)
+        seq.spray("veil", clear, every_side(30.0, 30.0), film_um=3.0)
         low = anchors_from_one(main)[0]
         darker = seq.clear(oklab_of(low), but=clear, missing="dark transparent paint")
         below = every_side(-20.0, 20.0, first_deg=60.0)
-        seq.spray("tint", darker, below, film_um=3.0)
-        seq.spray("tint", darker, [], aim=Aim(field="recesses"), film_um=5.0)
+        seq.spray("tint", darker, below, film_um=1.5)
+        seq.spray("tint", darker, [], aim=Aim(field="recesses"), film_um=2.5)
     else:
         _rungs(seq, main, order)
     if answers.what == "vehicle" and order in ("climb", "span"):
@@ -355,7 +355,7 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
         tint = seq.clear(oklab_of(colours[0]))
         key = seq.plan.key_light
         away = [Station(signed_azimuth(key.azimuth_deg + 180.0), -10, 18)]
-        seq.spray("tint", tint, away, film_um=4.0)
+        seq.spray("tint", tint, away, film_um=2.0)
     if len(colours) > 1:
         accent = _nearest(seq.stock, lambda p: p.hides, oklab_of(colours[1]), "opaque paint")
         seq.hand("edge_lines", accent)

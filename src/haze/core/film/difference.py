@@ -43,6 +43,21 @@ def lab_of(linear_rgb: ArrayLike) -> Array:
     return np.stack([116 * y - 16, 500 * (x - y), 200 * (y - z)], axis=-1)
 
 
+def speck_contrast(paint: ArrayLike, ground: ArrayLike) -> Array:
+    """Contrast of a small dot against its ground [0..1], 1 for white paint over black.
+
+    Mostly lightness: the eye resolves a dot's colour far less finely. √(ΔL*² + (.3 ΔC*)²)/90, where
+    90 L* lie between a white and a black paint; judged.
+
+    Parameters
+    ----------
+    paint, ground : (..., 3) float [0..1], linear sRGB
+    """
+    step = lab_of(paint) - lab_of(ground)
+    chroma = np.hypot(step[..., 1], step[..., 2])
+    return np.asarray(np.minimum(np.hypot(step[..., 0], 0.3 * chroma) / 90.0, 1.0))
+
+
 def oklab_of(linear_rgb: ArrayLike) -> Array:
     """(..., 3) float: OKLab of linear sRGB on the last axis.
 

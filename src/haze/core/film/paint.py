@@ -46,11 +46,11 @@ EARTH_FACTOR, EARTH_HUE, EARTH_WIDTH, EARTH_CHROMA = 0.8, 62.0, 25.0, 0.10
 DARK_FACTOR, DARK_CHROMA = 0.25, 0.05
 WHITENESS_GAIN = 2.2
 MASSTONE: tuple[str, ...] = ("opaque", "semi_opaque")
-SWATCH_UM = 10.0
+SWATCH_UM = 5.0  # a transparent paint shows its colour at about that film
 BLACK_CARD, WHITE_CARD = "#0c0c0d", "#f6f6f2"
 HIDING_SHARE = 0.98
 THINNEST_UM, NEVER_UM = 0.05, 999.0  # films told as hiding lie between
-CLEAR_SCATTER, CLEAR_HIDES_UM = 0.03, 30.0  # less scattering, and later hiding, is clear (judged)
+CLEAR_SCATTER, CLEAR_HIDES_UM = 0.03, 15.0  # less scattering, and later hiding, is clear (judged)
 FINE_DIFFERENCE = 3.0  # ΔE00 a painter accepts as covered
 
 
@@ -117,7 +117,7 @@ def scattering(linear_rgb: Array, opacity: str) -> Array:
 
 
 def _solve_absorption(scatter: Array, goal: Array, ground: Array) -> Array:
-    """K per band whose film of 10 µm over the white card shows `goal` (inside the binder)."""
+    """K per band whose film of 5 µm over the white card shows `goal` (inside the binder)."""
     low, high = np.zeros_like(goal), np.full_like(goal, 20.0)
     for _ in range(60):
         middle = 0.5 * (low + high)
@@ -209,7 +209,7 @@ def is_clear(optics: PaintOptics) -> bool:
 
 
 def swatch_rgb(optics: PaintOptics) -> Array:
-    """(3,) float: what a chip shows: an endless film, or 10 µm over white for a transparent one.
+    """(3,) float: what a chip shows: an endless film, or 5 µm over white for a transparent one.
 
     Parameters
     ----------
@@ -296,7 +296,7 @@ def paint_optics(masstone: str, *, opacity: str, finish: str = "matt") -> PaintO
 
     Parameters
     ----------
-    masstone : str, "#rrggbb": colour of a thick dry film, or of 10 µm over white for the two
+    masstone : str, "#rrggbb": colour of a thick dry film, or of 5 µm over white for the two
         transparent grades
     opacity : str, one of `OPACITIES`
     finish : str, one of the finishes: how the paint dries

@@ -10,14 +10,41 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from haze.core.arrays import Array, Longs
+from haze.core.arrays import Array, Floats, Longs
 from haze.core.progress import Progress, tell
 
 STARTS = 40
 MOST_SWAPS = 8
 PAIR_BLOCK = 32  # rows of pairs tried at a time: they stay in cache
+FEW_STARTS, FEW_APART, FEW_SWAPS = 3, 12, 2
+RIDGE = 1e-9
 DENSE_ATOMS = 120
 DENSE_TOLERANCE = 1e-5
+
+
+class Columns:
+    """Inner products of the columns to choose from, worked out when they are asked for.
+
+    Parameters
+    ----------
+    columns : (m, n) float32, each at the places
+    """
+
+    def __init__(self, columns: Floats) -> None:
+        self._columns = columns
+        self._rows: dict[int, Array] = {}
+        self.own = np.einsum("ij,ij->i", columns, columns).astype(np.float64)
+
+    def __getitem__(self, index: Longs) -> Array:
+        for i in index.tolist():
+            if i not in self._rows:
+                self._rows[i] = (self._columns @ self._columns[i]).astype(np.float64)
+        rows = np.stack([self._rows[i] for i in index.tolist()])
+        rows[np.arange(len(index)), index] = self.own[index] * (1 + RIDGE)
+        return rows
+
+
+Gram = Array | Columns
 
 
 def _solve(gram: Array, b: Array, chosen: Sequence[int] | Longs) -> Array:
@@ -25,7 +52,7 @@ def _solve(gram: Array, b: Array, chosen: Sequence[int] | Longs) -> Array:
     return np.asarray(np.linalg.solve(gram[np.ix_(index, index)], b[index]))
 
 
-def explained(gram: Array, b: Array, chosen: Sequence[int]) -> tuple[float, Array]:
+def explained(gram: Gram, b: Array, chosen: Sequence[int]) -> tuple[float, Array]:
     """How much of ‖t‖² a set explains with weights that are not negative, and the weights (k,).
 
     Parameters
@@ -35,7 +62,7 @@ def explained(gram: Array, b: Array, chosen: Sequence[int]) -> tuple[float, Arra
     chosen : numbers of k atoms
     """
     index = np.array(chosen)
-    own, toward = gram[index[:, None], index], b[index]
+    own, toward = gram[index][:, index], b[index]
     x = np.linalg.solve(own, toward)
     if (x < 0).any():
         x = nonnegative(own, toward)
@@ -85,7 +112,7 @@ def best_pair(gram: Array, b: Array, *, keep: int = 1) -> list[tuple[int, int]]:
     return found or [(int(np.argmax(b / np.sqrt(own))),) * 2]
 
 
-def _grow(gram: Array, own: Array, b: Array, chosen: list[int]) -> int | None:
+def _grow(gram: Gram, own: Array, b: Array, chosen: list[int]) -> int | None:
     """The atom whose joining explains most with all weights ≥ 0; None when none helps.
 
     Exact gain: with x the weights of the set S, r = b − G_S x and d = G_cc − G_cS G_SS⁻¹ G_Sc, the
@@ -107,10 +134,12 @@ def _grow(gram: Array, own: Array, b: Array, chosen: list[int]) -> int | None:
     return best if gain[best] > 0 else None
 
 
-def _swap(gram: Array, own: Array, b: Array, chosen: list[int]) -> tuple[float, list[int]]:
+def _swap(
+    gram: Gram, own: Array, b: Array, chosen: list[int], *, most: int = MOST_SWAPS
+) -> tuple[float, list[int]]:
     """Replace one member at a time by the best atom until nothing improves."""
     best = explained(gram, b, chosen)[0]
-    for _ in range(MOST_SWAPS):
+    for _ in range(most):
         better = False
         for member in list(chosen):
             others = [c for c in chosen if c != member]
@@ -168,6 +197,34 @@ def sparse(
             break
         tell(progress, (i + 1) / len(starts), "Stopped; your stations are as they were.")
     return best[1]
+
+
+def few(columns: Floats, target: Floats, *, count: int) -> tuple[list[int], Array]:
+    """A few columns that add up to a target, and their weights, without all inner products.
+
+    Orthogonal least squares from the few best single columns, with swaps.
+
+    Parameters
+    ----------
+    columns : (m, n) float32
+    target : (n,) float32
+    count : int, at most so many
+    """
+    gram = Columns(columns)
+    b = (columns @ target).astype(np.float64)
+    own = gram.own * (1 + RIDGE) + RIDGE * float(gram.own.max())
+    gain = np.maximum(b, 0) ** 2 / own
+    best: tuple[float, list[int]] = (-np.inf, [])
+    first = np.argsort(-gain, kind="stable")[: FEW_STARTS * FEW_APART : FEW_APART]
+    for start in first.tolist():
+        chosen = [start]
+        while len(chosen) < count:
+            new = _grow(gram, own, b, chosen)
+            if new is None:
+                break
+            chosen.append(new)
+        best = max(best, _swap(gram, own, b, chosen, most=FEW_SWAPS), key=lambda one: one[0])
+    return best[1], explained(gram, b, best[1])[1]
 
 
 def _spread_out(pairs: list[tuple[int, int]], count: int) -> list[tuple[int, int]]:

@@ -7,7 +7,7 @@ the plan, so that a cache by it can not forget anything.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -16,10 +16,10 @@ from haze.core.light.stations import Station
 from haze.core.onpiece.aiming import AimedAt, AimedDeposit, part_number
 from haze.core.plan.coat import Coat, HandStep, SprayAt
 from haze.core.plan.document import Plan
-from haze.core.plan.paint import AirbrushUsed
+from haze.core.plan.edits import ground_under, index_of, surface_under
 from haze.core.plan.piece import Part, Room
 from haze.core.plan.roles import HandRole
-from haze.core.spray.constants import PaintKind, ThinnerKind, constant
+from haze.core.spray.constants import PaintKind, Surface, ThinnerKind, constant
 from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting
 
@@ -37,6 +37,8 @@ class Spraying:
     needle_mm : float [mm]
     room : where it is sprayed
     most_passes : int, of the busiest station
+    contrast : float [0..1], of the mix against what lies below
+    surface : what lies below, by its tooth
     """
 
     paint: PaintKind
@@ -45,24 +47,34 @@ class Spraying:
     needle_mm: float
     room: Room
     most_passes: int
+    contrast: float
+    surface: Surface
 
     @classmethod
-    def of(cls, coat: Coat, *, airbrush: AirbrushUsed, room: Room) -> Spraying:
+    def of(cls, plan: Plan, coat: Coat) -> Spraying:
         """How a coat is sprayed.
 
         Parameters
         ----------
-        coat : what is sprayed
-        airbrush, room : with what, where
+        plan : gives airbrush, room, and what lies below
+        coat : one of its coats
         """
+        place = index_of(plan, coat.id)
         return cls(
             paint=coat.paint.kind,
             thinner=coat.thinner.kind,
             spray=coat.spray,
-            needle_mm=airbrush.needle_mm,
-            room=room,
+            needle_mm=plan.airbrush.needle_mm,
+            room=plan.room,
             most_passes=coat.most_passes,
+            contrast=coat.mix.contrast_over(ground_under(plan, place)),
+            surface=surface_under(plan, place),
         )
+
+    @property
+    def landing(self) -> Spraying:
+        """What its film depends on: what lies below decides the risks alone."""
+        return replace(self, contrast=1.0, surface="matt")
 
     @property
     def setting(self) -> Setting:
@@ -83,6 +95,8 @@ class Spraying:
             passes=float(self.most_passes),
             rest_s=s.rest_s,
             blown=float(s.blown),
+            contrast=self.contrast,
+            surface=self.surface,
         )
 
     def outcome(self) -> Outcome:

@@ -1,139 +1,151 @@
-"""From the light wanted to the film a coat must leave: part C turned round over this ground.
+"""The lightness a plan's light wants on every place, and how near a plan comes to it.
 
-Wanted lightness runs evenly from the dark end to the light end of the plan as the light value runs
-from 0 to 1. A coat owes each point the thinnest film that brings it there, or, where its paint is
-not light enough, the film at which it is nearly as light as it gets.
+A fair wish is one the plan's paints can meet: at each place light runs from how light it ends
+without the light coats to how light it can end with one of them, later coats included, and linearly
+in luminance, as light itself does (docs/models.md B5a).
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from haze.core.arrays import Floats
-from haze.core.film.paint import PaintOptics, covering_um
-from haze.core.film.skin import add_coat, linear_rgb
-from haze.core.film.srgb import lightness_of_rgb
+from haze.core.arrays import Floats, Mask
+from haze.core.film.srgb import lightness_of, luminance_of_lightness
+from haze.core.onpiece.stack import Stack
 
-FILM_STEPS = 28
-LEAST_COVER_UM, MOST_COVER_UM = 1.0, 60.0
-SLOPE_STEP_UM = 0.5
-LEAST_SHOWN = 0.15  # a highlight must get there although its last films hardly show
-NEARLY_THERE = 0.92  # of the way to the paint's own lightness: the rest costs films nobody sees
-DARK_END = 0.05  # quantile of lightness taken for a plan's dark end
-OFF_BY = 10.0  # L* that counts as off plan (judged)
+WISH_FILMS_UM = (2.0, 4.0, 8.0, 16.0, 28.0, 40.0)
+OFF_BY = 8.0  # L*: nearer is as wanted (judged)
+SHOW_WEIGHT = 3.0  # what people look at counts so much more than the rest
+OTHER_FILM_UM = 0.5  # where an aimed coat leaves more, it decides, not the light
+GLOW_FROM = 0.1  # value of a glow from which it decides
+LEAST_TOLD, LEAST_REASON = 0.02, 2.0  # share of places, and L*, from which a reason is told
+LEAST_OPEN = 0.25  # deeper lie recesses, which hold their own dark
 
 
-def lightness_range(
-    below: Floats, *, weight: Floats, tones: Sequence[float]
-) -> tuple[float, float]:
-    """Dark and light end [L*] of the plan: the ground below, and its lightest light coat.
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What the light wants [L*] at some places, and the ends it runs between.
+
+    Attributes
+    ----------
+    lightness : (n,) float32
+    dark, light : (n,) float32, where no light falls and where all of it does
+    """
+
+    lightness: Floats
+    dark: Floats
+    light: Floats
+
+
+def wish_of(stack: Stack, value: Floats) -> Wish:
+    """The wish for a plan.
 
     Parameters
     ----------
-    below : (n,) float32 [L*], surface under the first light coat
-    weight : (n,) float32, area
-    tones : (k,) float [L*], of the paints
+    stack : the plan at some places
+    value : (n,) float [0..1], of the light there
     """
-    dark = float(np.quantile(below, DARK_END, weights=weight, method="inverted_cdf"))
-    light = max(tones, default=dark)
-    return dark, max(light, dark)
+    none = stack.none()
+    dark = stack.lightness(none)
+    light = dark
+    for number in range(len(none)):
+        for um in WISH_FILMS_UM:
+            films = [*none]
+            films[number] = np.full(stack.places, um, dtype=np.float32)
+            light = np.maximum(light, stack.lightness(films))
+    low, high = luminance_of_lightness(dark), luminance_of_lightness(light)
+    wanted = lightness_of(low + np.clip(value, 0, 1) * (high - low)).astype(np.float32)
+    return Wish(wanted, dark, light)
 
 
-def wanted_lightness(value: Floats, *, dark: float, light: float) -> Floats:
-    """(n,) float32 [L*]: what the light asks for.
+def place_weights(
+    *, show: Mask, reached: Mask, openness: Floats, glow: Floats, other_um: Floats
+) -> Floats:
+    """(n,) float32: how much each place counts; 0 where the light coats do not decide.
 
     Parameters
     ----------
-    value : (n,) float [0..1], of the light
-    dark : float [L*], where no light falls
+    show : (n,) bool, of the show side
+    reached : (n,) bool, whether spray gets there
+    openness : (n,) float [0..1]
+    glow : (n,) float [-], value of all glows
+    other_um : (n,) float [µm, dry], film of aimed coats, and of brushes
     """
-    return np.asarray(dark + value * np.float32(light - dark), dtype=np.float32)
+    counts = reached & (openness >= LEAST_OPEN) & (glow <= GLOW_FROM) & (other_um <= OTHER_FILM_UM)
+    return np.where(counts, np.where(show, SHOW_WEIGHT, 1.0), 0.0).astype(np.float32)
 
 
-def film_for(optics: PaintOptics, *, inside: Floats, lightness: Floats) -> Floats:
-    """(n,) float32 [µm, dry]: thinnest film that brings each point to a lightness.
+@dataclass(frozen=True, slots=True)
+class Nearness:
+    """How near a plan comes to its light: mean |ΔL*| and shares within `OFF_BY` L*."""
 
-    Where the paint cannot reach it, the film that goes nearly all the way is given; where the
-    surface is there already, none. Exact on a grid of films, linear between.
+    mean: float
+    show_share: float
+    share: float
+
+
+def nearness(off: Floats, *, weight: Floats, area: Floats) -> Nearness:
+    """How near a plan comes to its light.
 
     Parameters
     ----------
-    inside : (12, n) float32 [-], reflectance inside the binder below
-    lightness : (n,) float32 [L*], wanted
-    optics : of the paint
+    off : (n,) float [L*], ended less wanted
+    weight : (n,) float, as `place_weights` gives it
+    area : (n,) float, of each place
     """
-    middle = np.asarray(inside, dtype=np.float64).mean(axis=1)
-    most = float(np.clip(covering_um(optics, ground=middle), LEAST_COVER_UM, MOST_COVER_UM))
-    grid = most * np.linspace(0, 1, FILM_STEPS) ** 1.5
-    seen = np.empty((FILM_STEPS, inside.shape[1]), dtype=np.float32)
-    for i, um in enumerate(grid):
-        after = add_coat(inside, optics, np.full(inside.shape[1], um, dtype=np.float32))
-        seen[i] = lightness_of_rgb(linear_rgb(after, optics.surface))
-    lighter = seen[-1] > seen[0]
-    nearly = seen[0] + NEARLY_THERE * (seen[-1] - seen[0])
-    goal = np.where(lighter, np.minimum(lightness, nearly), seen[0])
-    # lightness rises along the grid; a dip at its start is smoothed away
-    rising = np.maximum.accumulate(seen, axis=0)
-    step = np.clip((rising < goal).sum(axis=0), 1, FILM_STEPS - 1)
-    at = np.arange(inside.shape[1])
-    low, high = rising[step - 1, at], rising[step, at]
-    part = np.clip((goal - low) / np.maximum(high - low, 1e-6), 0.0, 1.0)
-    out = grid[step - 1] + part * (grid[step] - grid[step - 1])
-    return np.where(goal > seen[0] + 0.5, out, 0.0).astype(np.float32)
+    near = np.abs(off) <= OFF_BY
+
+    def share(where: Mask) -> float:
+        total = float(area[where].sum())
+        return float(area[where & near].sum()) / total if total > 0 else 1.0
+
+    counted = weight > 0
+    total = max(float(area[counted].sum()), 1e-12)
+    return Nearness(
+        mean=float((np.abs(off) * area)[counted].sum()) / total,
+        show_share=share(weight >= SHOW_WEIGHT),
+        share=share(counted),
+    )
 
 
-def visibility_of_film(optics: PaintOptics, *, inside: Floats, film_um: Floats) -> Floats:
-    """(n,) float32 [0..1]: how much a micrometre more or less shows there, against where most.
-
-    The slope of lightness over film around the wanted film: where a film covers already, or makes
-    nothing lighter, it matters little what it is.
+def within_words(near: Nearness) -> str:
+    """How near a plan ends to its light, for a painter.
 
     Parameters
     ----------
-    optics : of the paint
-    inside : (12, n) float [0..1], reflectance within the film below
-    film_um : (n,) float [µm], dry
+    near : to its light
     """
-    step = np.float32(SLOPE_STEP_UM)
-
-    def lightness(um: Floats) -> Floats:
-        return lightness_of_rgb(linear_rgb(add_coat(inside, optics, um), optics.surface))
-
-    low = np.maximum(film_um - step, 0.0)
-    rise = (lightness(film_um + step) - lightness(low)) / (film_um + step - low)
-    rise = np.maximum(rise, 0.0)
-    shown = rise / max(float(rise.max()), 1e-6)
-    return np.asarray(np.maximum(shown, LEAST_SHOWN), dtype=np.float32)
+    return (
+        f"Within {OFF_BY:.0f} L* of the light you drew on {near.show_share:.0%} of the show side "
+        f"and {near.share:.0%} all round"
+    )
 
 
-def whole_passes(
-    weights_um: Sequence[float], *, lit: Floats, target: Floats, pass_um: float
-) -> list[int]:
-    """Whole passes for each station that come nearest to the wanted film.
-
-    Every rounding up or down of the exact passes is tried; a station that rounds to nothing stays
-    out, unless all would.
+def off_reasons(
+    off: Floats, *, weight: Floats, without: Sequence[tuple[str, Floats]]
+) -> tuple[str | None, str | None]:
+    """Why it ends too dark and too light where it does: the later step that costs or adds most.
 
     Parameters
     ----------
-    weights_um : film [µm] each station should give a surface square to it
-    lit : (k, s) float32 [-], deposit of each station at the samples
-    target : (s,) float32 [µm]
-    pass_um : float [µm, dry], film of one pass
+    off : (n,) float [L*], ended less wanted
+    weight : (n,) float, as `place_weights` gives it
+    without : name of each later step, and (n,) float [L*] by which the end would differ without it
     """
-    exact = np.asarray(weights_um, dtype=np.float64) / max(pass_um, 1e-6)
-    count = len(exact)
-    best: tuple[float, tuple[int, ...]] | None = None
-    for mask in range(2**count):
-        up = np.array([(mask >> i) & 1 for i in range(count)])
-        whole = np.minimum(np.floor(exact) + up, 200)
-        if not whole.any():
-            continue
-        gap = (whole * pass_um) @ lit - target
-        error = float(gap @ gap)
-        if best is None or error < best[0]:
-            best = (error, tuple(int(w) for w in whole))
-    assert best is not None
-    return list(best[1])
+    dark, light = (off < -OFF_BY) & (weight > 0), (off > OFF_BY) & (weight > 0)
+    return _most(dark, without, sign=1.0), _most(light, without, sign=-1.0)
+
+
+def _most(where: Mask, without: Sequence[tuple[str, Floats]], *, sign: float) -> str | None:
+    if where.mean() < LEAST_TOLD:
+        return None
+    costs = [(sign * float(change[where].mean()), name) for name, change in without]
+    most, name = max(costs, default=(0.0, ""))
+    if most < LEAST_REASON:
+        return None
+    if sign > 0:
+        return f"Where it is too dark, {name} above costs {most:.0f} L*."
+    return f"Where it is too light, {name} above adds {most:.0f} L*."

@@ -80,9 +80,13 @@ class Plan(Strict):
         return next((light for light in self.lights if light.kind == "key"), KeyLight())
 
     def light_coats(self) -> list[int]:
-        """Places of the coats that paint the light, those that are switched off left out."""
-        return [
-            i
-            for i, step in enumerate(self.coats)
-            if step.kind == "spray" and step.task == "light" and not step.off
-        ]
+        """Places of the coats that paint the light: light coats, else rungs swept from stations."""
+        for task in ("light", "rung"):
+            found = [
+                i
+                for i, step in enumerate(self.coats)
+                if step.kind == "spray" and step.task == task and step.stations and not step.off
+            ]
+            if found:
+                return found
+        return []

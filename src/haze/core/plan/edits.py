@@ -8,8 +8,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from haze.core.errors import NotInPlanError, NotSprayedError
+from haze.core.film.finish import nearest_finish
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
+from haze.core.spray.constants import Surface
 
 
 def index_of(plan: Plan, step: str) -> int:
@@ -129,3 +131,20 @@ def ground_under(plan: Plan, place: int) -> str:
         if under.kind == "spray" and not under.off and under.mix.hides:
             return under.mix.hex
     return plan.piece.surface
+
+
+def surface_under(plan: Plan, place: int) -> Surface:
+    """How rough it is under a place of the plan: its last sprayed coat, or the bare piece.
+
+    Plaster and cork drink like a matt coat.
+
+    Parameters
+    ----------
+    plan : the plan
+    place : int, how many steps lie below
+    """
+    for under in reversed(plan.coats[: max(place, 0)]):
+        if under.kind == "spray" and not under.off:
+            finish = nearest_finish(under.optics.surface)
+            return "matt" if finish == "ultra_matt" else finish
+    return "matt" if plan.piece.groundwork in ("plaster", "cork") else "bare"

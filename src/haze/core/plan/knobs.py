@@ -30,7 +30,6 @@ Temperature = Annotated[float, _within("temperature_c")]
 Humidity = Annotated[float, _within("humidity_pct")]
 Rest = Annotated[float, _within("rest_s")]
 Passes = Annotated[int, _within("passes")]
-ContrastScale = Annotated[float, _within("contrast_scale")]
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,11 +7,14 @@ from functools import lru_cache
 
 import numpy as np
 
+from haze.core.film.difference import speck_contrast
 from haze.core.film.looks import shown
 from haze.core.film.mixing import Share, mixed
 from haze.core.film.paint import PaintOptics, is_clear, swatch_rgb
 from haze.core.film.spectra import BANDS
+from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.paint import Covering, PaintUsed
+from haze.core.spray.constants import paint_of
 
 NO_PAINT = PaintOptics(np.zeros(BANDS), np.zeros(BANDS), 0.03)
 MOST_DROPS = 20
@@ -76,6 +79,17 @@ class Mix(Covering):
             return self.main.name
         names = " + ".join(paint.name for paint, _ in self.parts)
         return f"{names} {':'.join(str(drops) for _, drops in self.parts)}"[:LONGEST_NAME]
+
+    def contrast_over(self, ground: str) -> float:
+        """Contrast [0..1] of a speck of it against a ground; of clear varnish its shine alone.
+
+        Parameters
+        ----------
+        ground : "#rrggbb"
+        """
+        if self.main.kind == "varnish":
+            return paint_of(self.main.kind).contrast
+        return float(speck_contrast(self.rgb, linear_of_hex(ground)))
 
     def most_first(self) -> Mix:
         """The same mix, the paint with most drops first."""

@@ -137,7 +137,7 @@ HANDS: dict[str, Hand] = {
         "wash",
         "Wash by brush",
         "Flood one area at a time, then lift what pools on flat places with a clean damp brush.",
-        4.0,
+        2.0,
         30,
         5,
     ),
@@ -154,7 +154,7 @@ HANDS: dict[str, Hand] = {
         "Streaks pulled with spirit",
         "Dot the paint below rivets and ledges, wait until it dulls, and pull it straight down "
         "with a brush just damp with spirit.",
-        3.0,
+        1.5,
         60,
         8,
     ),

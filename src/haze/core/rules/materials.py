@@ -73,7 +73,8 @@ def wider_needle(plan: Plan, step: str, stock: Stock) -> Plan:
     passing = [
         a
         for a in wider
-        if float(Spraying.of(coat, airbrush=a, room=plan.room).outcome().no_flow) < CLEAN_BELOW
+        if float(Spraying.of(plan.model_copy(update={"airbrush": a}), coat).outcome().no_flow)
+        < CLEAN_BELOW
     ]
     return plan.model_copy(update={"airbrush": (passing or wider[-1:])[0]})
 

@@ -1,7 +1,7 @@
 """Droplets: mean size, spread, and the largest drop the jet cannot break (docs/models.md A4).
 
 Sources: Nukiyama & Tanasawa 1939 (mean diameter), Rosin & Rammler 1933 (spread), Weber number
-limit with the Ohnesorge correction of Brodkey 1967.
+limit with the Ohnesorge correction of Brodkey 1967, Rayleigh 1878 (break-up of a ligament).
 """
 
 from __future__ import annotations
@@ -14,6 +14,9 @@ from haze.core.arrays import Array
 from haze.core.spray.air import Air
 from haze.core.spray.constants import constant
 from haze.core.spray.rheology import Mixture
+
+TORN_SIZES = np.array([0.6, 0.85, 1.15, 1.6])
+TORN_VOLUMES = np.array([0.2, 0.3, 0.3, 0.2])
 
 
 def sauter_mean_um(mixture: Mixture, *, flow_ml_min: Array, air: Air) -> Array:
@@ -73,3 +76,34 @@ def largest_stable_um(mixture: Mixture, *, air_speed_m_s: Array) -> Array:
         oh = mixture.viscosity_mpa_s * 1e-3 / np.sqrt(rho * sigma * d)
         d = np.sqrt(d * inviscid * (1.0 + 1.077 * oh**1.6))
     return np.asarray(d * 1e6)
+
+
+def torn_share(air: Air, *, paint_kg_s: Array) -> Array:
+    """Share of spray volume torn off as coarse ligament drops when the air is weak [0..1].
+
+    exp(−(q/q₀)⁴)·(1 − exp(−(6 ṁ_L/ṁ_A)²)) with q = ½ρU²: it goes within a few psi, and grows as the
+    trigger opens. Judged.
+
+    Parameters
+    ----------
+    air : air through the nozzle at that pressure
+    paint_kg_s : (...) float [kg/s], mass flow of paint
+    """
+    pressure = 0.5 * constant("air_density") * air.speed_m_s**2 / 1e3
+    weak = np.exp(-((pressure / constant("torn_pressure_kpa")) ** 4))
+    load = constant("torn_load") * paint_kg_s / np.maximum(air.mass_flow_kg_s, 1e-9)
+    return np.asarray(weak * -np.expm1(-(load**2)))
+
+
+def torn_drops_um(gap_um: Array) -> Array:
+    """(4, ...) float [µm]: sizes of torn drops; their volumes are `TORN_VOLUMES`.
+
+    A ligament as thick as the gap breaks into drops of 1.89 times its width (Rayleigh 1878), in a
+    judged spread.
+
+    Parameters
+    ----------
+    gap_um : (...) float [µm], between needle and nozzle
+    """
+    spread = TORN_SIZES.reshape((-1,) + (1,) * np.ndim(gap_um))
+    return np.asarray(constant("ligament_drop") * gap_um * spread)

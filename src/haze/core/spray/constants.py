@@ -50,6 +50,12 @@ class Paint:
     intrinsic: float = 2.5  # [eta], flakes 5
     lump_um: float = 0.0  # size of unbroken structure when neat, µm
     volatility: float = 1.0  # evaporation relative to water, -
+    glaze_um: float | None = None  # dry film that shows a glaze's own colour, µm; else it hides
+
+    @property
+    def showing_um(self) -> float | None:
+        """Dry film [µm] that shows the paint's own colour; None for clear varnish."""
+        return self.glaze_um or self.hiding_um
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,14 +78,20 @@ PAINTS: dict[str, Paint] = {
     for p in (
         _paint("brush_acrylic", "water", 0.33, 1.5, 0.58, 30, 0.15, 5, 36, 6, 0.5, lump_um=60.0),
         _paint("airbrush_acrylic", "water", 0.22, 1.25, 0.58, 5, 0.05, 3, 34, 6, 0.5),
-        _paint("primer", "water", 0.30, 1.2, 0.56, 9, 0.10, 8, 33, 9, 0.5),
+        _paint("primer", "water", 0.30, 1.2, 0.56, 7, 0.07, 8, 33, 9, 0.5),
         _paint("ink", "water", 0.10, 1.1, 0.60, 2.5, 0.0, 1, 34, 5, 0.5),
-        _paint("transparent", "water", 0.12, 0.8, 0.58, 9, 0.02, 2, 30, 80, 0.4),
-        _paint("metallic", "water", 0.18, 0.9, 0.40, 8, 0.10, 25, 34, 8, 0.8, intrinsic=5.0),
+        _paint("transparent", "water", 0.12, 0.8, 0.58, 9, 0.02, 2, 30, 80, 0.4, glaze_um=12.0),
+        _paint("metallic", "water", 0.18, 0.9, 0.40, 8, 0.10, 20, 34, 8, 0.8, intrinsic=5.0),
         _paint("white", "water", 0.26, 1.35, 0.58, 6, 0.08, 6, 34, 14, 1.0),
-        _paint("lacquer", "lacquer", 0.22, 0.3, 0.58, 55, 0.02, 3, 27, 6, 0.5, volatility=9.5),
+        _paint("lacquer", "lacquer", 0.22, 0.3, 0.58, 55, 0.02, 3, 27, 6, 0.5, volatility=6.0),
         _paint("varnish", "water", 0.25, 1.0, 0.58, 8, 0.02, 2, 33, None, 0.2),
-        _paint("enamel_wash", "enamel", 0.08, 0.6, 0.58, 1.6, 0.0, 3, 26, 100, 0.4, volatility=0.6),
+        _paint(
+            "enamel_wash",
+            "enamel",
+            *(0.08, 0.6, 0.58, 1.6, 0.0, 3, 26, 100, 0.4),
+            volatility=0.6,
+            glaze_um=15.0,
+        ),
     )
 }
 
@@ -100,6 +112,9 @@ OWN_THINNER: dict[Chemistry, ThinnerKind] = {
     "lacquer": "lacquer_thinner",
     "enamel": "spirit",
 }
+
+
+WHITE_TONE, TONE_SPAN = 95.0, 90.0  # L* of white paint; from black to white paint
 
 
 class Constant(NamedTuple):
@@ -125,7 +140,6 @@ CONSTANTS: dict[str, Constant] = {
     "cup_head_mm": Constant(30.0, "mm", "paint level over nozzle", "judged"),
     "nozzle_land_mm": Constant(0.45, "mm", "length of the narrow annulus", "judged"),
     "paint_discharge": Constant(0.6, "-", "sharp orifice", "measured"),
-    "trigger_taper_mm": Constant(0.2, "mm", "needle taper scale", "judged"),
     "structure_onset": Constant(0.45, "-", "phi/phi_m where paint structure is broken", "judged"),
     "rosin_rammler_q": Constant(2.5, "-", "drop size spread", "judged"),
     "jet_decay": Constant(5.8, "-", "round free jet, centre line", "measured"),
@@ -136,14 +150,17 @@ CONSTANTS: dict[str, Constant] = {
     "pinning": Constant(0.3, "-", "cos receding minus cos advancing angle", "judged"),
     "longest_face_mm": Constant(15.0, "mm", "longest unbroken face", "judged"),
     "percolation_cover": Constant(1.128, "-", "area of overlapping discs that connect", "measured"),
-    "creep_share": Constant(0.33, "-", "mean over peak of stroke dwell", "judged"),
+    "creep_share": Constant(0.22, "-", "of the dwell, under the shear ring", "judged"),
+    "torn_pressure_kpa": Constant(20.0, "kPa", "jet pressure below which ligaments tear", "judged"),
+    "torn_load": Constant(6.0, "-", "weight of paint over air by mass in torn volume", "judged"),
+    "ligament_drop": Constant(1.89, "-", "drop over ligament diameter", "derived"),
     "splat_contact_deg": Constant(30.0, "°", "equilibrium contact angle of a splat", "judged"),
     "eye_mm": Constant(
         0.085, "mm", "smallest dot of half contrast seen at reading distance", "judged"
     ),
     "still_air_m_s": Constant(0.1, "m/s", "draught in a quiet room", "judged"),
     "plate_mm": Constant(30.0, "mm", "length of a face in a draught", "judged"),
-    "blow_distance_mm": Constant(150.0, "mm", "airbrush used as a dryer", "judged"),
+    "blow_distance_mm": Constant(80.0, "mm", "airbrush used as a dryer", "judged"),
     "touch_dry_loss": Constant(0.85, "-", "liquid lost at touch-dry", "judged"),
     "gel_loss": Constant(0.6, "-", "liquid lost when the film stops creeping", "judged"),
     "tip_life_min": Constant(7.0, "min", "neat water paint, 20 °C, 50 %", "judged"),
@@ -154,9 +171,14 @@ CONSTANTS: dict[str, Constant] = {
     "specks_per_cm2": Constant(20.0, "1/cm²", "visible specks that are a fault", "judged"),
     "dust_share": Constant(0.12, "-", "solids landed dry that feel rough", "judged"),
 }
-# Needle opening against trigger stop: a two-taper needle whose short tip opens fast, then slowly.
-TRIGGER_STOPS = (0.0, 0.15, 0.50, 1.0)
-NEEDLE_OPENINGS = (0.0, 0.32, 0.52, 1.0)
+# Gap between needle and nozzle against the trigger: a short blunt tip leaves its seat at once, a
+# long slender taper follows, then the shoulder. Judged from drops and minutes of the trade.
+TRIGGER_STOPS = (0.0, 0.15, 0.25, 0.40, 0.50, 0.75, 1.0)
+NEEDLE_GAPS_UM = (0.0, 45.0, 48.0, 56.0, 63.0, 110.0, 200.0)
+
+Surface = Literal["matt", "satin", "gloss", "bare"]
+# Roughness [µm] of what lies below: paint in it, and what it drinks, does not creep. Judged.
+TOOTH_UM: dict[Surface, float] = {"matt": 6.0, "satin": 3.5, "gloss": 1.5, "bare": 1.0}
 
 
 def constant(name: str) -> float:
@@ -176,6 +198,23 @@ def paint_of(kind: str) -> Paint:
             f"paint.kind is {kind!r}; accepted are {', '.join(PAINTS)}.", field="paint.kind"
         )
     return PAINTS[kind]
+
+
+def usual_contrast(kind: str, *, lightness: float) -> float:
+    """Contrast [0..1] of a speck of a kind of paint whose colour is not known, on a ground.
+
+    White goes by its distance from the ground; any other paint has its usual contrast on black and
+    on white and half of it on a mid grey.
+
+    Parameters
+    ----------
+    kind : name of a paint's kind
+    lightness : float [L*], of the ground
+    """
+    paint = paint_of(kind)
+    if kind == "white":
+        return min(abs(WHITE_TONE - lightness) / TONE_SPAN, 1.0)
+    return paint.contrast * (0.5 + abs(lightness - 50.0) / 100.0)
 
 
 def thinner_of(kind: str) -> Thinner:

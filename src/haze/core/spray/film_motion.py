@@ -63,10 +63,24 @@ def free_length_m(splat_um: Array, *, coverage: Array, distance_mm: Array) -> Ar
     return np.asarray(splat ** (1 - joined) * foot**joined)
 
 
+def free_film_um(standing_um: Array, *, tooth_um: Array) -> Array:
+    """Wet film [µm] that is free to creep: h − t (1 − exp(−h/t)); the rest lies in the roughness.
+
+    Nothing of a film far thinner than the tooth, all but t of a far thicker one. Judged form.
+
+    Parameters
+    ----------
+    standing_um : (...) float [µm], wet film that has not dried
+    tooth_um : (...) float [µm], roughness of what lies below
+    """
+    tooth = np.maximum(tooth_um, 1e-3)
+    return np.asarray(standing_um - tooth * -np.expm1(-standing_um / tooth))
+
+
 def spider_number(
     mixture: Mixture,
     *,
-    standing_um: Array,
+    creeping_um: Array,
     free_length: Array,
     momentum_m2_s: Array,
     centre_speed: Array,
@@ -78,7 +92,7 @@ def spider_number(
     Parameters
     ----------
     mixture : thinned paint
-    standing_um : (...) float [µm], wet film that has not dried
+    creeping_um : (...) float [µm], wet film that is free to creep
     free_length : (...) float [m], the way wet paint can run before it meets dry surface
     momentum_m2_s : (...) float [m²/s], kinematic, of the jet: speed × half radius
     centre_speed : (...) float [m/s], of the jet on its axis
@@ -88,7 +102,7 @@ def spider_number(
     rho_air = constant("air_density")
     nu = constant("air_viscosity") / rho_air
     x = distance_mm * 1e-3
-    h = np.maximum(standing_um, 1e-3) * 1e-6
+    h = np.maximum(creeping_um, 1e-3) * 1e-6
     gamma = mixture.surface_tension_mn_m * 1e-3
     eta = mixture.viscosity_mpa_s * 1e-3
     reynolds = np.maximum(momentum_m2_s / nu, 1.0)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 
 from haze.core.arrays import Array
-from haze.core.spray.constants import NEEDLE_OPENINGS, TRIGGER_STOPS, constant
+from haze.core.spray.constants import NEEDLE_GAPS_UM, TRIGGER_STOPS, constant
 from haze.core.spray.rheology import Mixture, casson_viscosity
 from haze.core.spray.risk import EPS
 
@@ -20,16 +20,15 @@ M3_S_IN_ML_MIN = 6e7
 def needle_gap_mm(trigger: Array, *, needle_mm: Array) -> Array:
     """Gap [mm] between needle and nozzle wall for a trigger stop 0..1.
 
-    gap = opening(trigger) · sqrt(R·taper), at most the nozzle radius R; the opening follows the
-    judged two-taper table, so that .15 passes what a straight taper would pass at about .3.
+    The needle's own taper, whatever the nozzle, and at most the nozzle's radius.
 
     Parameters
     ----------
     needle_mm : (...) float [mm], bore of the nozzle
     """
     radius = needle_mm / 2.0
-    opening = np.interp(trigger, TRIGGER_STOPS, NEEDLE_OPENINGS)
-    return np.asarray(np.minimum(radius, opening * np.sqrt(radius * constant("trigger_taper_mm"))))
+    gap = np.interp(trigger, TRIGGER_STOPS, NEEDLE_GAPS_UM) * 1e-3
+    return np.asarray(np.minimum(radius, gap))
 
 
 def annulus_factor(outer: Array, inner: Array) -> Array:

@@ -9,9 +9,12 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.spray.air import Air, air_through_nozzle
 from haze.core.spray.atomise import (
+    TORN_VOLUMES,
     characteristic_um,
     largest_stable_um,
     sauter_mean_um,
+    torn_drops_um,
+    torn_share,
     volume_below,
 )
 from haze.core.spray.constants import constant
@@ -24,6 +27,7 @@ from haze.core.spray.drying import (
     tip_life_min,
 )
 from haze.core.spray.film_motion import (
+    free_film_um,
     free_length_m,
     mobile_share,
     run_number,
@@ -40,12 +44,21 @@ from haze.core.spray.footprint import (
 from haze.core.spray.rheology import Mixture, mix
 from haze.core.spray.risk import any_of, logistic
 from haze.core.spray.setting import Setting
-from haze.core.spray.specks import droplet_cover, splat_factor, visible_specks_per_cm2
+from haze.core.spray.specks import (
+    DIAMETERS_UM,
+    droplet_cover,
+    droplets_per_cm2,
+    splat_factor,
+    visible_share,
+)
+from haze.core.spray.unsure import AS_TOLD, Latents
 
 RISKS = ("spiders", "specks", "dust", "no_flow")
 PASS_PAUSE_S = 1.0  # the hand needs this long to begin the next pass
 QUANTILES = (np.arange(7) + 0.5) / 7
 MIST_TIME_S = 0.5
+BRIDGE, BRIDGE_CROWDED = 5.0, 20.0  # bores of that many particles clog (judged)
+ML_MIN_IN_M3_S = 6e7
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,8 +105,8 @@ class _Spray:
     """What leaves the airbrush and lands in one pass, in the units of `Outcome`.
 
     `sizes` (k, ...) are droplet diameters [µm] of equal volume, `characteristic` their
-    Rosin–Rammler size [µm], `centre` the speed [m/s] of the jet where it lands, `splat` a splat's
-    diameter over its droplet's.
+    Rosin–Rammler size [µm], `torn` the share [-] of volume in coarse drops of a weak jet, `centre`
+    the speed [m/s] of the jet where it lands, `splat` a splat's diameter over its droplet's.
     """
 
     mixture: Mixture
@@ -102,6 +115,7 @@ class _Spray:
     sauter: Array
     sizes: Array
     characteristic: Array
+    torn: Array
     centre: Array
     transfer: Array
     wet: Array
@@ -117,14 +131,15 @@ class _Film:
     blown: Array
 
 
-def spray(s: Setting) -> Outcome:
+def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     """Outcome of every setting in `s` (models.md A1–A8); no loops over settings.
 
     Parameters
     ----------
     s : one setting, or many whose members broadcast together
+    latents : factors of what the tables do not know; they broadcast with the setting
     """
-    one = _one_pass(s)
+    one = _one_pass(s, latents)
     mixture, wet, sauter = one.mixture, one.wet, one.sauter
     film = _film_of_passes(s, one)
     tip = tip_life_min(
@@ -135,7 +150,7 @@ def spray(s: Setting) -> Outcome:
     )
     no_flow = _no_flow(s, mixture=mixture, flow=one.flow, air_speed=one.air.speed_m_s, tip_min=tip)
     liquid = constant("touch_dry_loss") * film.standing * (1 - mixture.dry_share)
-    out = np.broadcast(film.standing, tip, no_flow).shape
+    out = np.broadcast(film.standing, tip, no_flow, s.contrast, s.tooth_um).shape
 
     def full(a: Array) -> Array:
         return np.broadcast_to(a, out)
@@ -145,11 +160,11 @@ def spray(s: Setting) -> Outcome:
         air_l_min=full(one.air.volume_l_min),
         flow_ml_min=full(one.flow),
         droplet_um=full(sauter),
-        footprint_mm=full(4 * footprint_sigma_mm(s.distance_mm)),
+        footprint_mm=full(4 * latents.width * footprint_sigma_mm(s.distance_mm)),
         transfer=full(one.transfer),
         wet_film_um=full(wet),
         dry_film_um=full(wet * mixture.dry_share),
-        spiders=full(_spiders(s, one, film.standing)),
+        spiders=full(_spiders(s, one, film.standing, creep=latents.creep)),
         specks=full(_specks(s, one)),
         dust=full(_dust(s, one)),
         no_flow=full(no_flow),
@@ -161,19 +176,19 @@ def spray(s: Setting) -> Outcome:
     )
 
 
-def _one_pass(s: Setting) -> _Spray:
+def _one_pass(s: Setting, latents: Latents) -> _Spray:
     mixture = mix(
         s.paint,
         thinner=s.thinner,
         thinner_parts=s.thinner_parts,
         flow_aid_parts=s.flow_aid_parts,
         temperature_c=s.temperature_c,
-    )
+    ).thicker(latents.viscosity)
     air = air_through_nozzle(s.pressure_psi, needle_mm=s.needle_mm, temperature_c=s.temperature_c)
     flow = paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=s.trigger, air_speed_m_s=air.speed_m_s
     )
-    sauter = sauter_mean_um(mixture, flow_ml_min=flow, air=air)
+    sauter = latents.droplet * sauter_mean_um(mixture, flow_ml_min=flow, air=air)
     centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
     characteristic = characteristic_um(sauter)
     shape = np.broadcast(characteristic, centre).shape
@@ -186,10 +201,16 @@ def _one_pass(s: Setting) -> _Spray:
         centre_speed=centre,
         distance_mm=s.distance_mm,
     )
-    transfer = landed.mean(axis=0)
-    wet = wet_film_um(flow, transfer=transfer, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s)
+    torn = torn_share(air, paint_kg_s=flow / ML_MIN_IN_M3_S * mixture.density_kg_m3)
+    transfer = torn + (1 - torn) * landed.mean(axis=0)  # coarse drops do not follow the air
+    square_on = wet_film_um(
+        flow, transfer=transfer, distance_mm=s.distance_mm, speed_mm_s=s.speed_mm_s
+    )
+    wet = square_on / latents.width
     splat = splat_factor(mixture, diameter_um=sauter, speed_m_s=centre)
-    return _Spray(mixture, air, flow, sauter, sizes, characteristic, centre, transfer, wet, splat)
+    return _Spray(
+        mixture, air, flow, sauter, sizes, characteristic, torn, centre, transfer, wet, splat
+    )
 
 
 def _film_of_passes(s: Setting, one: _Spray) -> _Film:
@@ -208,16 +229,16 @@ def _film_of_passes(s: Setting, one: _Spray) -> _Film:
     return _Film(standing, still, blown)
 
 
-def _spiders(s: Setting, one: _Spray, standing: Array) -> Array:
+def _spiders(s: Setting, one: _Spray, standing: Array, *, creep: Array) -> Array:
     """Risk that the standing film is pushed along by the jet, or runs."""
     free = free_length_m(
         one.splat * one.sauter,
         coverage=droplet_cover(standing, sauter_um=one.sauter, splat=one.splat),
         distance_mm=s.distance_mm,
     )
-    creep = spider_number(
+    crept = creep * spider_number(
         one.mixture,
-        standing_um=standing,
+        creeping_um=free_film_um(standing, tooth_um=s.tooth_um),
         free_length=free,
         momentum_m2_s=one.air.momentum_m2_s,
         centre_speed=one.centre,
@@ -225,20 +246,38 @@ def _spiders(s: Setting, one: _Spray, standing: Array) -> Array:
         speed_mm_s=s.speed_mm_s,
     )
     run = run_number(one.mixture, standing_um=standing, free_length=free)
-    return any_of(logistic(creep, spread=0.4), logistic(run, spread=0.3))
+    return any_of(logistic(crept, spread=0.4), logistic(run, spread=0.3))
 
 
 def _specks(s: Setting, one: _Spray) -> Array:
     """Risk that splats are seen; those of the first pass are the ones that stay."""
-    seen = visible_specks_per_cm2(
-        wet_um=one.wet,
-        sauter_um=one.sauter,
-        splat=one.splat,
-        dry_share=one.mixture.dry_share,
-        hiding_um=s.paint.hiding_um,
-        contrast=s.paint.contrast * s.contrast_scale,
-        cover=droplet_cover(one.wet, sauter_um=one.sauter, splat=one.splat),
-    )
+    mixture = one.mixture
+
+    def shown(diameter: Array, splat: Array) -> Array:
+        return visible_share(
+            diameter,
+            splat=splat,
+            dry_share=mixture.dry_share,
+            film_um=one.wet * mixture.dry_share,
+            showing_um=s.paint.showing_um,
+            contrast=s.contrast,
+        )
+
+    shape = np.broadcast(one.wet, s.contrast).shape
+
+    def first(values: Array) -> Array:
+        return values.reshape((-1,) + (1,) * len(shape))
+
+    d = first(DIAMETERS_UM)
+    share = np.diff(volume_below(d, characteristic=one.characteristic), axis=0)
+    visible = shown(d, one.splat)
+    fine = droplets_per_cm2(one.wet * (1 - one.torn) * share, diameter_um=np.sqrt(d[1:] * d[:-1]))
+    seen = np.sum(fine * 0.5 * (visible[1:] + visible[:-1]), axis=0)
+    gap = np.broadcast_to(needle_gap_mm(s.trigger, needle_mm=s.needle_mm) * 1e3, shape)
+    coarse = torn_drops_um(np.maximum(gap, 1e-3))
+    splat = splat_factor(mixture, diameter_um=coarse, speed_m_s=one.centre)
+    torn = droplets_per_cm2(one.wet * one.torn * first(TORN_VOLUMES), diameter_um=coarse)
+    seen = seen + np.sum(torn * shown(coarse, splat), axis=0)
     return logistic(seen / constant("specks_per_cm2"), spread=1.0)
 
 
@@ -265,11 +304,14 @@ def _no_flow(
     least = constant("full_flow_ml_min") * (s.needle_mm / 0.3) ** 2
     gap_um = needle_gap_mm(s.trigger, needle_mm=s.needle_mm) * 1e3
     clear = (1.5 + 6 * mixture.crowded_solids) * mixture.lump_um
+    # particles lock into an arch over an opening of a few of their own size
+    arch = (BRIDGE + BRIDGE_CROWDED * mixture.crowded_solids) * mixture.lump_um
     stable = largest_stable_um(mixture, air_speed_m_s=air_speed)
     return any_of(
         logistic(least / np.maximum(full, 1e-9), spread=0.3),
         logistic(constant("set_flow_share") * least / np.maximum(flow, 1e-9), spread=0.3),
         logistic(clear / np.maximum(gap_um, 1e-9), spread=0.2),
+        logistic(arch / (s.needle_mm * 1e3), spread=0.2),
         logistic(stable / constant("stable_drop_um"), spread=0.3),
         logistic(constant("least_tip_life_min") / tip_min, spread=0.3),
     )

@@ -1,7 +1,8 @@
-"""A task and a school become one setting inside the clean window (first version: seeded search).
+"""A task and a school become one setting inside the clean window: a seeded search.
 
-The search scatters settings over the school's box, keeps what is clean, and prefers wide margins,
-the task's usual film per pass and few passes. Boxes and task films are judged (models.md A10).
+The search scatters settings over what the school and the task allow, keeps what is clean, and
+weighs the risk left against the painter's time: strokes and rests of every pass, a film per pass
+that is not the task's, and a hand, a distance or a trigger that is not the usual one.
 """
 
 from __future__ import annotations
@@ -12,68 +13,21 @@ import numpy as np
 from numpy.typing import NDArray
 
 from haze.core.arrays import Array
-from haze.core.errors import OutOfRangeError, UnknownNameError, require_range
+from haze.core.errors import OutOfRangeError, require_range
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.constants import (
     OWN_THINNER,
-    Paint,
+    Surface,
     paint_of,
     require_suitable,
     thinner_of,
 )
 from haze.core.spray.footprint import line_width_mm
 from haze.core.spray.model import Outcome, spray
-from haze.core.spray.rheology import parts_of_equal_viscosity
 from haze.core.spray.setting import Setting, make_setting
 from haze.core.spray.specks import resting_splat_factor
+from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
 
-Range = tuple[float, float]
-
-
-@dataclass(frozen=True, slots=True)
-class School:
-    """Pressure and thinning school; thinning is meant for brush paint."""
-
-    name: str
-    pressure_psi: Range
-    brush_parts: Range
-    trigger: Range
-    distance_mm: Range
-    speed_mm_s: Range
-
-
-@dataclass(frozen=True, slots=True)
-class Task:
-    """What a coat is for: film wanted in all and in one pass [µm dry], and least passes."""
-
-    name: str
-    film_um: float
-    pass_um: Range
-    least_passes: int
-
-
-SCHOOLS: dict[str, School] = {
-    s.name: s
-    for s in (
-        School("whisper", (5, 10), (0.8, 1.4), (0.10, 0.40), (25, 55), (40, 110)),
-        School("middle", (18, 22), (2.0, 4.0), (0.10, 0.45), (45, 90), (70, 200)),
-        School("brisk", (25, 30), (1.0, 2.0), (0.30, 0.60), (70, 120), (120, 320)),
-    )
-}
-TASKS: dict[str, Task] = {
-    t.name: t
-    for t in (
-        Task("prime", 12.0, (1.0, 4.0), 3),
-        Task("cover", 8.0, (0.8, 3.5), 2),
-        Task("light", 5.0, (0.4, 1.8), 3),
-        Task("rung", 4.0, (0.3, 1.4), 3),
-        Task("veil", 8.0, (0.3, 1.6), 4),
-        Task("line", 1.5, (0.2, 3.0), 1),
-        Task("speck", 0.6, (0.05, 1.5), 1),
-        Task("metal", 4.0, (0.4, 2.0), 2),
-        Task("varnish", 10.0, (1.0, 4.0), 2),
-    )
-}
 KNOB_LIMITS: dict[str, Range] = {
     "thinner_parts": (0.05, 8.0),
     "trigger": (0.02, 1.0),
@@ -82,6 +36,7 @@ KNOB_LIMITS: dict[str, Range] = {
     "speed_mm_s": (15.0, 800.0),
 }
 MARGIN_STEPS = 160
+Margin = tuple[float | None, float | None]
 KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
 SAMPLES = 4000
 SHORTLIST = 60
@@ -89,6 +44,10 @@ RESTS = ((0.0, 0.0), (10.0, 1.0), (30.0, 1.0), (60.0, 1.0), (120.0, 0.0))
 LEAST_SIZE_MM, MOST_SIZE_MM = 0.05, 50.0  # of lines and specks
 WANTED_WITHIN = 0.3  # ln of the ratio to a wanted width or speck size
 SEED = 19
+USUAL_DISTANCE_MM, USUAL_SPEED_MM_S = 70.0, 80.0
+PASS_COST = 0.04  # of the score for a pass at usual distance and hand (judged)
+REST_COST = 0.01  # for ten seconds of rest before a pass
+PACE_COST, PLACE_COST, OPENING_COST = 3.0, 0.8, 0.5  # per squared ln of what is unusual
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +57,7 @@ class Recipe:
     setting: Setting
     outcome: Outcome
     passes: int
-    margins: dict[str, Range]
+    margins: dict[str, Margin]
     clean_share: float  # of the school's box for this paint and needle
     why: str
 
@@ -111,67 +70,8 @@ class NoRecipe:
     change: str
 
 
-def school_of(name: str) -> School:
-    """The school of this name; the error lists the accepted ones."""
-    if name not in SCHOOLS:
-        raise UnknownNameError(
-            f"school is {name!r}; accepted are {', '.join(SCHOOLS)}.", field="school"
-        )
-    return SCHOOLS[name]
-
-
-def task_of(name: str) -> Task:
-    """The task of this name; the error lists the accepted ones."""
-    if name not in TASKS:
-        raise UnknownNameError(f"task is {name!r}; accepted are {', '.join(TASKS)}.", field="task")
-    return TASKS[name]
-
-
-def thinning(paint: Paint, *, thinner: str, school: School) -> Range:
-    """The school's parts of thinner for this paint: the ratio of equal viscosity."""
-    brush, own = paint_of("brush_acrylic"), thinner_of("acrylic_thinner")
-    low, high = (
-        parts_of_equal_viscosity(
-            paint, thinner=thinner_of(thinner), like=brush, like_thinner=own, parts=parts
-        )
-        for parts in school.brush_parts
-    )
-    return low, max(high, low + 0.2)
-
-
 def _scatter(low: float, high: float, rng: np.random.Generator) -> Array:
     return rng.uniform(low, high, SAMPLES)
-
-
-def _box(paint: Paint, *, thinner: str, school: School, task: Task) -> dict[str, Range]:
-    box = {
-        "thinner_parts": thinning(paint, thinner=thinner, school=school),
-        "trigger": school.trigger,
-        "pressure_psi": school.pressure_psi,
-        "distance_mm": school.distance_mm,
-        "speed_mm_s": school.speed_mm_s,
-    }
-    if task.name == "line":
-        box |= {"trigger": (0.03, 0.3), "distance_mm": (3.0, 25.0), "speed_mm_s": (60.0, 350.0)}
-    if task.name == "speck":
-        box |= {
-            "pressure_psi": (2.0, 6.0),
-            "trigger": (0.3, 1.0),
-            "distance_mm": (100.0, 200.0),
-            "speed_mm_s": (200.0, 600.0),
-        }
-    return box
-
-
-def film_of_task(task: Task, paint: Paint) -> float:
-    """Dry film [µm] the task wants with this paint: what hides counts for the covering tasks."""
-    if (
-        task.name in ("prime", "cover", "light", "rung")
-        and paint.hiding_um
-        and (paint.hiding_um <= 14)
-    ):
-        return task.film_um * paint.hiding_um / 6.0
-    return task.film_um
 
 
 def find_recipe(
@@ -185,7 +85,8 @@ def find_recipe(
     humidity_pct: float = 50.0,
     line_mm: float | None = None,
     speck_mm: float | None = None,
-    contrast_scale: float = 1.0,
+    contrast: float | None = None,
+    surface: Surface = "matt",
 ) -> Recipe | NoRecipe:
     """Search the school's box for a clean setting with wide margins.
 
@@ -195,7 +96,8 @@ def find_recipe(
     needle_mm : float [mm]
     temperature_c, humidity_pct : float [°C], [%]
     line_mm, speck_mm : float [mm], wanted width of a line or diameter of a speck
-    contrast_scale : float [-], as in `Setting`
+    contrast : float [0..1], of a speck against its ground; None for the paint's usual one
+    surface : what lies below
     """
     row, job, box_school = paint_of(paint), task_of(task), school_of(school)
     chosen = thinner or OWN_THINNER[row.chemistry]
@@ -210,7 +112,7 @@ def find_recipe(
         if wanted is not None:
             require_range(name, wanted, LEAST_SIZE_MM, MOST_SIZE_MM, "mm")
     rng = np.random.default_rng(SEED)
-    box = _box(row, thinner=chosen, school=box_school, task=job)
+    box = box_of(row, thinner=chosen, school=box_school, task=job)
     knobs = {name: _scatter(low, high, rng) for name, (low, high) in box.items()}
     many = make_setting(
         paint,
@@ -218,7 +120,8 @@ def find_recipe(
         needle_mm=needle_mm,
         temperature_c=temperature_c,
         humidity_pct=humidity_pct,
-        contrast_scale=contrast_scale,
+        contrast=contrast,
+        surface=surface,
         **knobs,
     )
     once = spray(many)
@@ -227,7 +130,7 @@ def find_recipe(
     passes = np.clip(np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, 60)
     wanted_mm = {"line": line_mm, "speck": speck_mm}.get(job.name)
     fit = _misfit(once, many, job, wanted_mm, passes)
-    score = 2.5 * risk + fit + 0.03 * passes + _off_centre(knobs, box)
+    score = 2.5 * risk + fit + _strokes_cost(many, passes) + _unusual(knobs, box_school, job)
     order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
     clean_share = float(np.mean(risk < CLEAN_BELOW))
     found = _settle(many, order=order, passes=passes, score=score, job=job, clean_share=clean_share)
@@ -301,12 +204,27 @@ def _misfit(
     return np.asarray(np.maximum(np.log(low / film), 0.0) + np.maximum(np.log(film / high), 0.0))
 
 
-def _off_centre(knobs: dict[str, Array], box: dict[str, Range]) -> Array:
-    off = np.zeros(SAMPLES)
-    for name, (low, high) in box.items():
-        span = max(high - low, 1e-9)
-        off = off + ((knobs[name] - 0.5 * (low + high)) / span) ** 2
-    return 0.25 * off
+def _strokes_cost(s: Setting, passes: Array) -> Array:
+    """What the strokes of all passes cost, against ten passes in a minute of spraying each.
+
+    Strokes lie a share of the distance apart, so their time goes as 1/(distance · speed).
+    """
+    reference = USUAL_DISTANCE_MM * USUAL_SPEED_MM_S
+    return np.asarray(PASS_COST * passes * (0.5 + 0.5 * reference / (s.distance_mm * s.speed_mm_s)))
+
+
+def _unusual(knobs: dict[str, Array], school: School, job: Task) -> Array:
+    """Distance from the hand, the distance and the trigger a painter of the school would choose."""
+    if job.name in ("line", "speck"):
+        return np.zeros(SAMPLES)
+    near, far = school.distance_mm
+    usual = (
+        ("speed_mm_s", school.pace_mm_s, PACE_COST),
+        ("distance_mm", near + job.place * (far - near), PLACE_COST),
+        ("trigger", 0.5 * (job.trigger[0] + job.trigger[1]), OPENING_COST),
+    )
+    off = [cost * np.log(knobs[name] / at) ** 2 for name, at, cost in usual]
+    return np.asarray(np.sum(off, axis=0))
 
 
 def _pick(many: Setting, index: int) -> Setting:
@@ -333,7 +251,8 @@ def _settle(
             blown=blown,
         )
         risk = _task_risk(spray(group), job)
-        total = score[index] + 2.5 * risk + 0.25 * rest / 30.0
+        rests = REST_COST * rest / 10.0 * np.maximum(passes[index] - 1, 0)
+        total = score[index] + 2.5 * risk + rests
         total = np.where(risk < CLEAN_BELOW, total, np.inf)
         i = int(np.argmin(total))
         if np.isfinite(total[i]) and (best is None or total[i] < best[0]):
@@ -372,17 +291,17 @@ def rounded(setting: Setting) -> Setting:
     )
 
 
-def margins(setting: Setting, job: Task) -> dict[str, Range]:
+def margins(setting: Setting, job: Task) -> dict[str, Margin]:
     """For each knob the range in which it alone may be turned and the spray stays clean.
 
-    When the setting is not clean, the range nearest to it that would be; a knob that cannot cure
-    it alone is left out.
+    An end is None where it stays clean as far as was looked. When the setting is not clean, the
+    range nearest to it that would be; a knob that cannot cure it alone is left out.
 
     Parameters
     ----------
     job : what the setting is for
     """
-    found: dict[str, Range] = {}
+    found: dict[str, Margin] = {}
     for name, (low, high) in KNOB_LIMITS.items():
         here = setting.knob(name)
         values = np.unique(np.append(np.geomspace(low, high, MARGIN_STEPS), here))
@@ -398,7 +317,10 @@ def margins(setting: Setting, job: Task) -> dict[str, Range]:
             first -= 1
         while last < len(values) - 1 and clean[last + 1]:
             last += 1
-        found[name] = (float(values[first]), float(values[last]))
+        found[name] = (
+            float(values[first]) if first > 0 else None,
+            float(values[last]) if last < len(values) - 1 else None,
+        )
     return found
 
 

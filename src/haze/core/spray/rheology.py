@@ -6,7 +6,7 @@ Sources: Grunberg & Nissan 1949 (liquid mixtures, interaction term 0), Krieger &
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -33,6 +33,19 @@ class Mixture:
     density_kg_m3: Array
     lump_um: Array  # largest pigment or unbroken structure
     volatility: Array  # evaporation relative to water, -
+
+    def thicker(self, factor: Array) -> Mixture:
+        """The same paint, its viscosity and yield stress times a factor.
+
+        Parameters
+        ----------
+        factor : (...) float [-]
+        """
+        return replace(
+            self,
+            viscosity_mpa_s=self.viscosity_mpa_s * factor,
+            yield_pa=self.yield_pa * factor,
+        )
 
 
 def _arrhenius(viscosity: Array | float, energy: float, temperature_c: Array) -> Array:

@@ -9,7 +9,9 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.errors import OutOfRangeError
 from haze.core.spray.constants import (
+    TOOTH_UM,
     Paint,
+    Surface,
     Thinner,
     paint_of,
     require_suitable,
@@ -29,7 +31,8 @@ RANGES: dict[str, tuple[float, float, str]] = {
     "passes": (1.0, 200.0, ""),
     "rest_s": (0.0, 36000.0, "s"),
     "blown": (0.0, 1.0, ""),
-    "contrast_scale": (0.0, 2.0, ""),
+    "contrast": (0.0, 1.0, "(1 white over black)"),
+    "tooth_um": (0.0, 50.0, "µm"),
 }
 
 
@@ -42,7 +45,8 @@ class Setting:
     """One setting, or many at once when members are arrays that broadcast together.
 
     `blown` is 0 or 1: whether the airbrush's bare air dries the film during rests.
-    `contrast_scale` scales the paint's speck contrast: 1 for its hardest ground, .5 over mid grey.
+    `contrast` is that of a speck of this paint against this ground, 1 for white over black.
+    `tooth_um` is the roughness of what lies below.
     """
 
     paint: Paint
@@ -59,7 +63,8 @@ class Setting:
     passes: Array
     rest_s: Array
     blown: Array
-    contrast_scale: Array
+    contrast: Array
+    tooth_um: Array
 
     def but(self, **changes: Array | float) -> Setting:
         """A copy with some knobs changed."""
@@ -91,7 +96,8 @@ def make_setting(
     passes: float | Array = 1.0,
     rest_s: float | Array = 0.0,
     blown: float | Array = 0.0,
-    contrast_scale: float | Array = 1.0,
+    contrast: float | Array | None = None,
+    surface: Surface = "matt",
 ) -> Setting:
     """Checked setting; `OutOfRangeError` names the field, its value and what is accepted.
 
@@ -111,11 +117,14 @@ def make_setting(
     passes : (...) float, over the same place
     rest_s : (...) float [s], between passes
     blown : (...) float, 1 when rests are blown dry, else 0
-    contrast_scale : (...) float [-], speck contrast against that over the hardest ground
+    contrast : (...) float [-], of a speck against its ground; None for the paint's usual one
+    surface : what lies below, by its tooth
     """
     row, thin = paint_of(paint), thinner_of(thinner)
     require_suitable(row, thin)
-    given = dict(locals())
+    given = dict(locals()) | {"tooth_um": TOOTH_UM[surface]}
+    if contrast is None:
+        given["contrast"] = row.contrast
     numbers = {
         f.name: np.array(given[f.name], dtype=np.float64)
         for f in fields(Setting)

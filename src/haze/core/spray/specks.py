@@ -8,13 +8,13 @@ from __future__ import annotations
 import numpy as np
 
 from haze.core.arrays import Array
-from haze.core.spray.atomise import characteristic_um, volume_below
 from haze.core.spray.constants import constant
 from haze.core.spray.rheology import Mixture
 from haze.core.spray.risk import EPS
 
 # droplets that could be seen; finer ones never reach the eye's limit
 DIAMETERS_UM = np.geomspace(12.0, 500.0, 22)
+DECADES = 3.9  # ln 50: a film of the hiding thickness lets 2 % of the contrast through
 
 
 def resting_splat_factor() -> float:
@@ -54,38 +54,58 @@ def droplet_cover(wet_um: Array, *, sauter_um: Array, splat: Array) -> Array:
     return np.asarray(1.5 * wet_um / np.maximum(sauter_um, 1e-6) * splat**2)
 
 
-def visible_specks_per_cm2(
-    *,
-    wet_um: Array,
-    sauter_um: Array,
-    splat: Array,
-    dry_share: Array,
-    hiding_um: float | None,
-    contrast: Array,
-    cover: Array,
-) -> Array:
-    """Splats per cm² that can be told from the film around them.
-
-    A splat is seen when D²·contrast >= (.1 mm)²·.5; its contrast grows with its own dry thickness
-    over the hiding film and fades as droplets cover the ground (Poisson).
+def splat_opacity(dry_um: Array, *, showing_um: float | None) -> Array:
+    """How much of its own colour a dry film shows [0..1]: 1 − exp(−3.9 X/h), 98 % at h.
 
     Parameters
     ----------
-    wet_um : (...) float [µm], of one pass
-    sauter_um : (...) float [µm], Sauter mean
-    dry_share : (...) float [-], of the wet volume that stays
-    hiding_um : float [µm], dry film that hides
+    dry_um : (...) float [µm, dry]
+    showing_um : float [µm], dry film that shows its own colour; None when it has none to show
     """
-    shape = np.broadcast(wet_um, sauter_um, splat, dry_share, contrast, cover).shape
-    d = DIAMETERS_UM.reshape((-1,) + (1,) * len(shape))
-    dry_um = dry_share * d / (1.5 * splat**2)
-    hiding = 1.0 - np.exp(-3.9 * dry_um / hiding_um) if hiding_um else np.ones_like(dry_um)
-    seen_as = contrast * hiding * np.exp(-np.minimum(cover, 50.0))
+    if showing_um is None:
+        return np.ones_like(dry_um)
+    return np.asarray(-np.expm1(-DECADES * dry_um / showing_um))
+
+
+def visible_share(
+    diameter_um: Array,
+    *,
+    splat: Array,
+    dry_share: Array,
+    film_um: Array,
+    showing_um: float | None,
+    contrast: Array,
+) -> Array:
+    """Share of droplets of one size whose splats can be told from the film around them [0..1].
+
+    A splat is seen when D²·contrast ≥ eye²·.5. Its contrast is that of the paint over its ground,
+    as far as its own dry thickness shows it, and fades as the film of the pass takes its colour.
+
+    Parameters
+    ----------
+    diameter_um : (...) float [µm], in flight
+    splat : (...) float [-], splat diameter over droplet diameter
+    dry_share : (...) float [-], of the wet volume that stays
+    film_um : (...) float [µm, dry], of one pass
+    showing_um : float [µm], dry film that shows its own colour; None when it has none to show
+    contrast : (...) float [0..1], of the paint against its ground
+    """
+    own_um = dry_share * diameter_um / (1.5 * splat**2)
+    fades = 1.0 - splat_opacity(film_um, showing_um=showing_um) if showing_um else 1.0
+    seen_as = contrast * splat_opacity(own_um, showing_um=showing_um) * fades
     limit = (constant("eye_mm") * 1e3) ** 2 * 0.5
     # a soft threshold, one size class wide, keeps the number smooth in every setting
-    visible = 1.0 / (1.0 + (limit / np.maximum((d * splat) ** 2 * seen_as, EPS)) ** 4)
-    below = volume_below(d, characteristic=characteristic_um(sauter_um))
-    share = np.diff(below, axis=0)
-    middle = np.sqrt(d[1:] * d[:-1])
-    count = wet_um * share / (np.pi / 6 * middle**3) * 1e8  # per cm²
-    return np.asarray(np.sum(count * 0.5 * (visible[1:] + visible[:-1]), axis=0))
+    return np.asarray(
+        1.0 / (1.0 + (limit / np.maximum((diameter_um * splat) ** 2 * seen_as, EPS)) ** 4)
+    )
+
+
+def droplets_per_cm2(wet_um: Array, *, diameter_um: Array) -> Array:
+    """Droplets of one size in a wet film [1/cm²].
+
+    Parameters
+    ----------
+    wet_um : (...) float [µm], film that lands in droplets of this size
+    diameter_um : (...) float [µm]
+    """
+    return np.asarray(wet_um / (np.pi / 6 * diameter_um**3) * 1e8)

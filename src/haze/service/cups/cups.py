@@ -8,7 +8,14 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.day.amounts import Role, coat_amounts, drops_words
-from haze.core.day.hands import Round, coat_hands_s, coat_rounds, strokes_seconds
+from haze.core.day.hands import (
+    Round,
+    Silhouette,
+    coat_hands_s,
+    coat_rounds,
+    patches_of,
+    strokes_seconds,
+)
 from haze.core.day.holding import aim_words, holding_words, rounds_words, side_words
 from haze.core.day.runsheet import Sprayed
 from haze.core.day.waits import coat_waits
@@ -21,7 +28,8 @@ from haze.core.plan.document import Plan
 from haze.core.plan.roles import TaskName, recipe_task
 from haze.core.rules.cautions import coat_cautions
 from haze.core.spray.footprint import footprint_sigma_mm
-from haze.core.spray.recipe import margins, task_of
+from haze.core.spray.recipe import Margin, margins
+from haze.core.spray.tasks import task_of
 from haze.core.units import psi_to_bar
 from haze.service.cups.setting import AssessOut, assessment
 from haze.service.memo import Memo
@@ -79,7 +87,7 @@ class CoatWorkings(BaseModel):
     id: str
     layer: LayerView
     spray: AssessOut
-    margins: dict[str, tuple[float, float]]
+    margins: dict[str, Margin]
     pressure_bar: float
     rounds: str
     hands_s: float
@@ -91,7 +99,7 @@ class CoatWorkings(BaseModel):
     panels: PanelFitView | None
 
 
-Told = tuple[AssessOut, dict[str, tuple[float, float]]]
+Told = tuple[AssessOut, dict[str, Margin]]
 # what a setting does does not depend on the piece
 _told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
 
@@ -121,15 +129,18 @@ def _rounds(plan: Plan, coat: Coat, on: OnPiece) -> list[Round]:
         [outline.scaled(scale) for outline in on.silhouettes(s.azimuth_deg, s.elevation_deg)]
         for s in coat.stations
     ]
-    return coat_rounds(coat, silhouettes=seen, aimed_mm2=_aimed_mm2(plan, coat, on, scale))
+    return coat_rounds(coat, silhouettes=seen, aimed=_aimed(plan, coat, on, scale))
 
 
-def _aimed_mm2(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> float:
+def _aimed(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> list[Silhouette]:
     if not coat.aim:
-        return 0.0
+        return []
     at = AimedAt.of(coat.aim, plan, on.piece.parts_in(plan))
     landed = on.fields.aimed(AimedDeposit(at, coat.spray.distance_mm, plan.piece.cones))
-    return float(on.piece.mesh.vertex_area[landed >= AIMED_AT].sum()) * scale**2
+    mesh, gone_over = on.piece.mesh, landed >= AIMED_AT
+    return patches_of(
+        mesh.normals[gone_over], mesh.vertex_area[gone_over].astype(np.float64) * scale**2
+    )
 
 
 def _setting_told(what: tuple[Spraying, TaskName]) -> Told:
@@ -144,7 +155,7 @@ def coat_workings(
 ) -> CoatWorkings:
     """A sprayed coat, worked out."""
     amounts, waits = need.amounts, need.waits
-    spraying = Spraying.of(coat, airbrush=plan.airbrush, room=plan.room)
+    spraying = Spraying.of(plan, coat)
     spray, knobs = _told.of((spraying, coat.task), _setting_told)
     return CoatWorkings(
         id=coat.id,

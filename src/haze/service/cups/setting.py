@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, RootModel
 
+from haze.core.arrays import Array
 from haze.core.day.amounts import Bottle, Poured, pour
 from haze.core.errors import HazeError
 from haze.core.plan.base import Strict
 from haze.core.plan.knobs import (
-    ContrastScale,
     Distance,
     FlowAidParts,
     Needle,
@@ -22,11 +23,19 @@ from haze.core.plan.knobs import (
     by_hand,
 )
 from haze.core.plan.piece import Room
-from haze.core.spray.advice import Advice, advise, verdict
-from haze.core.spray.constants import ThinnerKind
+from haze.core.spray.advice import CLEAN_BELOW, Advice, advise, verdict
+from haze.core.spray.constants import Surface, ThinnerKind, usual_contrast
 from haze.core.spray.model import RISKS, Outcome, spray
-from haze.core.spray.recipe import LEAST_SIZE_MM, MOST_SIZE_MM, NoRecipe, Recipe, find_recipe
+from haze.core.spray.recipe import (
+    LEAST_SIZE_MM,
+    MOST_SIZE_MM,
+    Margin,
+    NoRecipe,
+    Recipe,
+    find_recipe,
+)
 from haze.core.spray.setting import RANGES, Setting, make_setting
+from haze.core.spray.unsure import band, clean_words, prior
 from haze.service.wire import PaintIn
 
 
@@ -36,6 +45,15 @@ class Additive(Strict):
 
 
 MOST_ASSESSED = 10_000
+BANDED = ("flow_ml_min", "droplet_um", "footprint_mm", "wet_film_um", "dry_film_um")
+NEVER_DRY_S = 48 * 3600.0  # wet for two days is never, at a bench
+
+
+class GroundIn(Strict):
+    """What is sprayed on; without a lightness the paint's usual contrast counts."""
+
+    lightness: float | None = Field(default=None, ge=0, le=100)
+    surface: Surface = "matt"
 
 
 class AssessIn(Strict):
@@ -52,7 +70,7 @@ class AssessIn(Strict):
     passes: float = Field(default=1, ge=RANGES["passes"][0], le=RANGES["passes"][1])
     rest_s: Rest = 0
     blown: bool = False
-    contrast_scale: ContrastScale = 1.0
+    ground: GroundIn = GroundIn()
 
 
 class Risks(BaseModel):
@@ -74,18 +92,38 @@ class AdviceOut(BaseModel):
 
 
 class TouchDry(BaseModel):
-    still: float
-    blown: float
+    """Seconds, and their bands; null for never."""
+
+    still: float | None
+    still_low: float | None
+    still_high: float | None
+    blown: float | None
+    blown_low: float | None
+    blown_high: float | None
 
 
 class AssessOut(BaseModel):
+    """What a setting does; `_low` to `_high` holds it in eight of ten airbrushes like this one."""
+
     viscosity_mpa_s: float
     air_l_min: float
     flow_ml_min: float
+    flow_ml_min_low: float
+    flow_ml_min_high: float
     droplet_um: float
+    droplet_um_low: float
+    droplet_um_high: float
     footprint_mm: float
+    footprint_mm_low: float
+    footprint_mm_high: float
     wet_film_um: float
+    wet_film_um_low: float
+    wet_film_um_high: float
     dry_film_um: float
+    dry_film_um_low: float
+    dry_film_um_high: float
+    clean_share: float
+    sure: str
     risks: Risks
     verdict: Literal["clean", "mind", "stop"]
     limiting: Literal["spiders", "specks", "dust", "no_flow"] | None
@@ -128,7 +166,7 @@ class RecipeOut(BaseModel):
     rest_s: float
     blown: bool
     cup: list[CupLine]
-    margins: dict[str, tuple[float, float]]
+    margins: dict[str, Margin]
     why: str
 
 
@@ -143,6 +181,7 @@ USUAL_DROP_UL = 50.0
 
 def setting_of(given: AssessIn) -> Setting:
     """The checked setting of a request."""
+    light = given.ground.lightness
     return make_setting(
         given.paint.kind,
         thinner=given.thinner,
@@ -158,7 +197,8 @@ def setting_of(given: AssessIn) -> Setting:
         passes=given.passes,
         rest_s=given.rest_s,
         blown=float(given.blown),
-        contrast_scale=given.contrast_scale,
+        contrast=None if light is None else usual_contrast(given.paint.kind, lightness=light),
+        surface=given.ground.surface,
     )
 
 
@@ -178,23 +218,39 @@ def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
     """What a setting does and what to change."""
     out = spray(setting) if outcome is None else outcome
     sign, limiting = verdict(out)
+    alike = spray(setting, prior())
+    clean_share = float(np.mean(alike.worst < CLEAN_BELOW))
     return AssessOut(
         viscosity_mpa_s=float(out.viscosity_mpa_s),
         air_l_min=float(out.air_l_min),
-        flow_ml_min=float(out.flow_ml_min),
-        droplet_um=float(out.droplet_um),
-        footprint_mm=float(out.footprint_mm),
-        wet_film_um=float(out.wet_film_um),
-        dry_film_um=float(out.dry_film_um),
+        **_bands(out, alike),
+        clean_share=clean_share,
+        sure=clean_words(clean_share),
         risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
         verdict=sign,
         limiting=limiting,
         advice=[advice_out(a) for a in advise(setting)],
         touch_dry_s=TouchDry(
-            still=float(out.touch_dry_still_s), blown=float(out.touch_dry_blown_s)
+            **_dry("still", out.touch_dry_still_s, alike.touch_dry_still_s),
+            **_dry("blown", out.touch_dry_blown_s, alike.touch_dry_blown_s),
         ),
         tip_dry_min=float(out.tip_dry_min),
     )
+
+
+def _bands(out: Outcome, alike: Outcome) -> dict[str, float]:
+    """Each banded number with its band."""
+    told: dict[str, float] = {}
+    for name in BANDED:
+        one = band(getattr(out, name), spread=getattr(alike, name))
+        told |= {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
+    return told
+
+
+def _dry(name: str, value: Array, spread: Array) -> dict[str, float | None]:
+    one = band(value, spread=spread)
+    ends = {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
+    return {key: s if s < NEVER_DRY_S else None for key, s in ends.items()}
 
 
 def assess(given: AssessIn) -> AssessOut:

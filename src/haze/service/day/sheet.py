@@ -14,7 +14,7 @@ from haze.core.day.runsheet import Kind, Sprayed, Step, run_sheet
 from haze.core.day.totals import (
     DayTotals,
     day_totals,
-    long_words,
+    range_words,
     totals_words,
     waits_words,
 )
@@ -82,7 +82,7 @@ def totals_view(totals: DayTotals) -> TotalsView:
         elapsed_s=totals.elapsed_s,
         sittings=totals.sittings,
         nights=totals.nights,
-        hands=long_words(totals.hands_s),
+        hands=range_words(totals.hands_low_s, totals.hands_high_s),
         waits=waits_words(totals),
     )
 
@@ -124,6 +124,8 @@ class SheetOut(BaseModel):
     plan: str
     steps: list[SheetStep]
     hands_min: float
+    hands_min_low: float
+    hands_min_high: float
     waits_min: float
     elapsed_min: float
     words: str
@@ -153,6 +155,8 @@ def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
         plan=plan.name,
         steps=[_sheet_step(plan, one, steps, needs.get(one.id)) for one in plan.done],
         hands_min=_minutes(totals.hands_s),
+        hands_min_low=_minutes(totals.hands_low_s),
+        hands_min_high=_minutes(totals.hands_high_s),
         waits_min=_minutes(totals.waits_s),
         elapsed_min=_minutes(totals.elapsed_s),
         words=totals_words(totals),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -19,7 +20,8 @@ from haze.core.light.stations import Station
 from haze.core.onpiece.aiming import AimedAt, AimedDeposit, masked_parts
 from haze.core.onpiece.painting import HandFilm, Laid, SprayedFilm, Spraying, sprayed_film_um
 from haze.core.onpiece.parts import Pair, mirrored
-from haze.core.onpiece.wanted import lightness_range, wanted_lightness
+from haze.core.onpiece.stack import Laying, Stack
+from haze.core.onpiece.wanted import Wish, place_weights, wish_of
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.mix import Mix
@@ -35,6 +37,8 @@ from haze.service.piece.ready import ReadyPiece
 KEPT_OUTCOMES = 300
 KEPT_FILMS = 60
 KEPT_ATOMS = 2
+KEPT_WISHES = 6
+EVERYWHERE = slice(None)
 KEPT_PIECES = 4
 
 
@@ -44,6 +48,22 @@ class Choices:
 
     cones: tuple[Cone, ...]
     lights: tuple[Station, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class WishOn:
+    """All that the wish of a plan depends on, but for the light coats' own films.
+
+    `sampled` is whether at the samples only, `lights` are the plan's in words, `coarse` how many
+    of them still come from the table, `steps` what each leaves, None for a light coat, and its mix.
+    """
+
+    sampled: bool
+    surface: str
+    height_mm: float
+    lights: str
+    coarse: int
+    steps: tuple[tuple[Laid | None, Mix | None], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +88,7 @@ class OnPiece:
         self._outcomes: Memo[Spraying, Outcome] = Memo(KEPT_OUTCOMES)
         self._films: Memo[Laid, Floats] = Memo(KEPT_FILMS)
         self._silhouettes: Memo[tuple[float, float], list[Silhouette]] = Memo(KEPT_OUTCOMES)
+        self._wishes: Memo[WishOn, Wish] = Memo(KEPT_WISHES)
         self._atoms: Memo[Choices, Atoms] = Memo(KEPT_ATOMS)
         self._lock = threading.RLock()
         self._chain: list[Layer] = []
@@ -77,7 +98,7 @@ class OnPiece:
 
     def outcome(self, plan: Plan, coat: Coat) -> Outcome:
         """What a coat's setting does."""
-        spraying = Spraying.of(coat, airbrush=plan.airbrush, room=plan.room)
+        spraying = Spraying.of(plan, coat)
         return self._outcomes.of(spraying, Spraying.outcome)
 
     def square_on_um(self, plan: Plan, step: Coat | HandStep) -> float:
@@ -118,7 +139,7 @@ class OnPiece:
             deposit = AimedDeposit(at, step.spray.distance_mm, plan.piece.cones)
             aimed = (deposit, step.aim.passes)
         return SprayedFilm(
-            spraying=Spraying.of(step, airbrush=plan.airbrush, room=plan.room),
+            spraying=Spraying.of(plan, step).landing,
             swept=tuple((s.station, s.passes) for s in step.stations),
             fresh=tuple(self.deposits.is_fresh(s.station) for s in step.stations),
             aimed=aimed,
@@ -230,22 +251,82 @@ class OnPiece:
 
     # light --------------------------------------------------------------------------------------
 
-    def lightness_ends(self, plan: Plan) -> tuple[float, float]:
-        """Dark and light end [L*] of the plan: what lies under its light coats, and the last."""
+    def stack(
+        self,
+        plan: Plan,
+        where: Longs | slice = EVERYWHERE,
+        *,
+        open_at: Sequence[int] | None = None,
+    ) -> Stack:
+        """The plan at some vertices, its light coats or the steps at `open_at` left open."""
+        light = set(plan.light_coats() if open_at is None else open_at)
+        skin = bare_skin(plan.piece.surface, len(np.arange(self.piece.size)[where]))
+        return Stack(
+            skin,
+            [
+                Laying(
+                    step.optics,
+                    self.splat_um(plan, step),
+                    None if i in light else self.step_film(plan, i)[where],
+                )
+                for i, step in enumerate(plan.coats)
+                if not step.off and step.mix is not None
+            ],
+        )
+
+    def wish(self, plan: Plan, *, sampled: bool = False) -> Wish:
+        """What the light wants, kept while nothing but the light coats' own films changes.
+
+        Parameters
+        ----------
+        plan : the plan
+        sampled : whether at the samples only, which is quicker
+        """
+        light = set(plan.light_coats())
+        key = WishOn(
+            sampled,
+            plan.piece.surface,
+            plan.piece.height_mm,
+            repr(plan.lights),
+            len(self.deposits.coarse_lights(plan)),
+            tuple(
+                (None if i in light else self.laid(plan, i), step.mix)
+                for i, step in enumerate(plan.coats)
+                if not step.off
+            ),
+        )
+        where = self.sampled if sampled else EVERYWHERE
+        return self._wishes.of(
+            key, lambda _: wish_of(self.stack(plan, where), self.lit.value(plan)[where])
+        )
+
+    def place_weights(self, plan: Plan) -> Floats:
+        """(n,) float32: how much each vertex counts for the light."""
+        piece, nothing = self.piece, self.piece.nothing()
+        other, masked = nothing, np.zeros(piece.size, dtype=bool)
         light = plan.light_coats()
-        first = light[0] if light else min(1, len(plan.coats))
-        below = lightness_of_rgb(seen(self.below(plan, first)))
-        coats = [plan.coats[i] for i in light]
-        return lightness_range(
-            below, weight=self.piece.area, tones=[c.mix.tone for c in coats if c.mix]
+        parts = piece.parts_in(plan)
+        for i in light:
+            masked |= np.isin(piece.part, list(masked_parts(plan.coats[:i], parts)))
+        for i in range(light[-1] if light else len(plan.coats), len(plan.coats)):
+            step = plan.coats[i]
+            if not step.off and (step.aim or (step.kind == "hand" and not step.washes)):
+                other = np.maximum(other, self.step_film(plan, i))
+        glow = nothing
+        for near in plan.glows:
+            glow = glow + np.float32(near.strength) * self.lit.one(near, plan.piece.height_mm)
+        return place_weights(
+            show=piece.mesh.normals[:, 1] < 0,
+            reached=piece.counted & ~masked & self.reach.reachable(plan.piece.cones),
+            openness=piece.openness,
+            glow=glow,
+            other_um=other,
         )
 
     def off_plan(self, plan: Plan, after: int) -> Floats:
-        """(n,) float32 [L*]: predicted less wanted lightness after the first coats."""
-        dark, light = self.lightness_ends(plan)
-        wanted = wanted_lightness(self.lit.value(plan), dark=dark, light=light)
+        """(n,) float32 [L*]: lightness after the first coats less what the light wants."""
         have = lightness_of_rgb(seen(self.below(plan, after)))
-        return np.asarray(have - wanted, dtype=np.float32)
+        return np.asarray(have - self.wish(plan).lightness, dtype=np.float32)
 
     # angles and parts ---------------------------------------------------------------------------
 

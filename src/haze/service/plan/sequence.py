@@ -73,6 +73,6 @@ def plan_cost(plan: Plan, on: OnPiece) -> PlanCost:
         minutes=work.totals.hands_s / 60,
         ml=sum(c.cup.mix_ml for c in work.coats),
         findings=len(look_over(plan, on).findings),
-        too_dark=work.off_plan.too_dark,
-        too_light=work.off_plan.too_light,
+        too_dark=work.off_plan.too_dark if work.off_plan else 0.0,
+        too_light=work.off_plan.too_light if work.off_plan else 0.0,
     )

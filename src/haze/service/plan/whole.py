@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import numpy as np
 from pydantic import BaseModel
 
 from haze.core.day.runsheet import hand_words
 from haze.core.day.totals import day_totals
 from haze.core.day.waits import hand_wait_s
+from haze.core.film.skin import seen
+from haze.core.film.srgb import lightness_of_rgb
 from haze.core.light.reach import share
-from haze.core.onpiece.wanted import OFF_BY
+from haze.core.onpiece.wanted import OFF_BY, nearness, off_reasons, within_words
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import ground_under
@@ -41,12 +44,22 @@ class PlaceView(BaseModel):
 
 
 class OffPlan(BaseModel):
-    """Predicted against wanted lightness after the last coat [L*]."""
+    """How the plan ends against its light [L*], where light coats decide.
 
+    `dark_end` and `light_end` are the ends the wish runs between; shares are of what counts, those
+    of `too_dark` and `too_light` of all of it, by more than 8 L*. `reasons` says what costs most.
+    """
+
+    coats: list[str]  # ids of the light coats
     dark_end: float
     light_end: float
+    mean: float
+    show_share: float
+    share: float
     too_dark: float
     too_light: float
+    words: str
+    reasons: list[str]
 
 
 class PlanWorkings(BaseModel):
@@ -70,7 +83,7 @@ class PlanWorkings(BaseModel):
     totals: TotalsView
     steps: list[StepView]
     light: LightStudy
-    off_plan: OffPlan
+    off_plan: OffPlan | None  # null without a light coat
 
 
 def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
@@ -146,13 +159,32 @@ def _later(plan: Plan, step: Coat | HandStep, on: OnPiece) -> FilmLater:
     )
 
 
-def _off_plan(plan: Plan, on: OnPiece) -> OffPlan:
-    off = on.off_plan(plan, len(plan.coats))
-    dark, light = on.lightness_ends(plan)
-    area, counted = on.piece.mesh.vertex_area, on.piece.counted
+def _off_plan(plan: Plan, on: OnPiece) -> OffPlan | None:
+    light = plan.light_coats()
+    if not light:
+        return None
+    wish = on.wish(plan, sampled=True)
+    weight = on.place_weights(plan)[on.sampled]
+    skins = on.sampled_skins(plan, len(plan.coats))
+    ended = lightness_of_rgb(seen(skins[-1]))
+    off = ended - wish.lightness
+    near = nearness(off, weight=weight, area=np.ones_like(off))
+    counted = weight > 0
+    without = [
+        (step.name, lightness_of_rgb(seen(on.sampled_without(plan, skins, i))) - ended)
+        for i, step in enumerate(plan.coats)
+        if i > light[0] and i not in light and not step.off and step.mix is not None
+    ]
+    reasons = off_reasons(off, weight=weight, without=without)
     return OffPlan(
-        dark_end=dark,
-        light_end=light,
-        too_dark=share(off < -OFF_BY, area=area, counted=counted),
-        too_light=share(off > OFF_BY, area=area, counted=counted),
+        coats=[plan.coats[i].id for i in light],
+        dark_end=float(np.quantile(wish.dark[counted], 0.05)) if counted.any() else 0.0,
+        light_end=float(np.quantile(wish.light[counted], 0.95)) if counted.any() else 0.0,
+        mean=near.mean,
+        show_share=near.show_share,
+        share=near.share,
+        too_dark=float((off[counted] < -OFF_BY).mean()) if counted.any() else 0.0,
+        too_light=float((off[counted] > OFF_BY).mean()) if counted.any() else 0.0,
+        words=within_words(near),
+        reasons=[r for r in reasons if r],
     )

@@ -7,7 +7,8 @@ const props = defineProps<{
   min: number;
   max: number;
   step: number;
-  clean: [number, number] | null;
+  /** From where to where it sprays clean; an end is null where none was found. */
+  clean: [number | null, number | null] | null;
   shown: (value: number) => { first: string; second?: string };
 }>();
 const emit = defineEmits<{ sketch: [value: number]; change: [value: number] }>();
@@ -31,21 +32,26 @@ function back(position: number): number {
   const stepped = Math.round(raw / props.step) * props.step;
   return Number(Math.min(props.max, Math.max(props.min, stepped)).toFixed(digits));
 }
+const ends = computed(() =>
+  props.clean ? { from: props.clean[0] ?? props.min, to: props.clean[1] ?? props.max } : null,
+);
 const band = computed(() => {
-  if (!props.clean) return null;
-  const from = at(props.clean[0]);
-  const to = at(props.clean[1]);
+  if (!ends.value) return null;
+  const from = at(ends.value.from);
+  const to = at(ends.value.to);
   return { left: `${from * 100}%`, width: `${Math.max(to - from, 0.006) * 100}%` };
 });
 const inside = computed(
-  () => props.clean !== null && here.value >= props.clean[0] && here.value <= props.clean[1],
+  () => ends.value !== null && here.value >= ends.value.from && here.value <= ends.value.to,
 );
 const words = computed(() => props.shown(here.value));
-const cleanWords = computed(() =>
-  props.clean
-    ? `${props.shown(props.clean[0]).first} to ${props.shown(props.clean[1]).first}`
-    : 'nowhere while the other settings stay',
-);
+const cleanWords = computed(() => {
+  if (!props.clean) return 'nowhere while the other settings stay';
+  const [low, high] = props.clean.map((v) => (v === null ? null : props.shown(v).first));
+  if (low && high) return `from ${low} to ${high}`;
+  if (low) return `from ${low} up`;
+  return high ? `up to ${high}` : 'wherever it is set';
+});
 
 function slide(event: Event): void {
   here.value = back(Number((event.target as HTMLInputElement).value) / STEPS);
@@ -68,7 +74,7 @@ function nudge(event: KeyboardEvent): void {
     <output :for="id" class="number"
       >{{ words.first }} <small v-if="words.second">{{ words.second }}</small></output
     >
-    <div class="track" :title="`Clean from ${cleanWords}, from the model`">
+    <div class="track" :title="`Clean ${cleanWords}, from the model`">
       <div class="rail" />
       <div v-if="band" class="band" :style="band" />
       <div class="mark" :class="{ outside: !inside }" :style="{ left: `${at(here) * 100}%` }" />
@@ -79,7 +85,7 @@ function nudge(event: KeyboardEvent): void {
         :max="STEPS"
         step="1"
         :value="at(here) * STEPS"
-        :aria-valuetext="`${words.first}; clean from ${cleanWords}`"
+        :aria-valuetext="`${words.first}; clean ${cleanWords}`"
         @input="slide"
         @change="emit('change', here)"
         @keydown="nudge"

@@ -109,8 +109,9 @@ async function add(): Promise<void> {
     const id = `c${Date.now().toString(36)}`;
     const step: Step = task.value ? await sprayed(id) : byHand(id);
     const at = store.after;
-    await store.change(`Added ${step.name}`, (draft) => draft.coats.splice(at, 0, step));
+    const saved = store.change(`Added ${step.name}`, (draft) => draft.coats.splice(at, 0, step));
     store.selectCoat(at + 1);
+    await saved;
     open.value = false;
   } catch (error) {
     problem.value = sentence(error);

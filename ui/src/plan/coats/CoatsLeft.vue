@@ -18,28 +18,29 @@ const laddering = ref(false);
 const starting = ref(false);
 const priming = ref(false);
 
-async function move(from: number, to: number): Promise<void> {
-  await store.change('Order changed', (draft) => {
+// the chosen step follows at once: a second press must not meet the one that stood there before
+function move(from: number, to: number): void {
+  void store.change('Order changed', (draft) => {
     const [coat] = draft.coats.splice(from - 1, 1);
     if (coat) draft.coats.splice(to - 1, 0, coat);
   });
   store.selectCoat(to);
 }
 
-async function remove(): Promise<void> {
+function remove(): void {
   const at = store.after - 1;
-  await store.change(`Removed ${store.step?.name}`, (draft) => draft.coats.splice(at, 1));
+  void store.change(`Removed ${store.step?.name}`, (draft) => draft.coats.splice(at, 1));
   store.selectCoat(Math.min(at + 1, store.plan?.coats.length ?? 0));
 }
 
-async function duplicate(): Promise<void> {
+function duplicate(): void {
   const at = store.after;
   if (!store.step) return;
   const twin: Step = cloneDeep(store.step);
   const stamp = Date.now().toString(36);
   twin.id = `c${stamp}`;
   if (twin.kind === 'spray') twin.stations.forEach((s, i) => (s.id = `c${stamp}-${i + 1}`));
-  await store.change(`Once more ${twin.name}`, (draft) => draft.coats.splice(at, 0, twin));
+  void store.change(`Once more ${twin.name}`, (draft) => draft.coats.splice(at, 0, twin));
   store.selectCoat(at + 1);
 }
 

@@ -149,6 +149,11 @@ function setAirbrush(id: string): void {
       </ul>
     </section>
     <dl class="out number">
+      <dt>how sure</dt>
+      <dd class="wide">
+        {{ work.spray.sure }}
+        <span class="small">from the model, untried</span>
+      </dd>
       <dt>rounds</dt>
       <dd class="wide">
         {{ work.rounds }}
@@ -168,7 +173,10 @@ function setAirbrush(id: string): void {
       <dd class="small">wide at this distance</dd>
       <dt>film per pass</dt>
       <dd>{{ decimals(work.spray.dry_film_um, 1) }} µm</dd>
-      <dd class="small">dry, {{ decimals(work.spray.wet_film_um, 0) }} wet</dd>
+      <dd class="small">
+        dry, {{ decimals(work.spray.dry_film_um_low, 1) }} to
+        {{ decimals(work.spray.dry_film_um_high, 1) }} in most airbrushes
+      </dd>
       <dt>droplets</dt>
       <dd>{{ decimals(work.spray.droplet_um, 0) }} µm</dd>
       <dd class="small">mean size</dd>

@@ -1,0 +1,84 @@
+"""How sure a number of the spray model is: the spread of what no table can know of an airbrush.
+
+The same paint from two bottles, the same nozzle from two boxes and two hands differ. Four numbers
+carry that: the paint's viscosity, the size of its droplets, how readily it creeps and how wide the
+jet spreads. They are the prior that a painter's trials sharpen; their spreads are judged from how
+far reports of the trade scatter.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.stats import norm, qmc
+
+from haze.core.arrays import Array
+
+DRAWS = 64
+LOW, HIGH = 0.1, 0.9  # quantiles a band is told by
+SPREAD: dict[str, float] = {"viscosity": 0.40, "droplet": 0.25, "creep": 0.50, "width": 0.20}
+SEED = 7
+
+
+@dataclass(frozen=True, slots=True)
+class Latents:
+    """Factors of what is not known, 1 for the tables' own; arrays that broadcast with a setting."""
+
+    viscosity: Array
+    droplet: Array
+    creep: Array
+    width: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """A number and what it is in one of ten and in nine of ten such airbrushes."""
+
+    value: float
+    low: float
+    high: float
+
+
+AS_TOLD = Latents(*(np.asarray(1.0) for _ in SPREAD))
+
+
+@lru_cache(maxsize=4)
+def prior(draws: int = DRAWS) -> Latents:
+    """(draws,) factors spread evenly over the prior: a Sobol sequence through the normal quantile.
+
+    Parameters
+    ----------
+    draws : int, a power of two
+    """
+    points = qmc.Sobol(len(SPREAD), seed=SEED).random(draws)
+    z = norm.ppf(np.clip(points, 1e-6, 1 - 1e-6))
+    return Latents(*(np.exp(s * z[:, i]) for i, s in enumerate(SPREAD.values())))
+
+
+def band(value: Array, *, spread: Array) -> Band:
+    """The band of one number.
+
+    Parameters
+    ----------
+    value : float, as told
+    spread : (draws,) float, of every airbrush like it
+    """
+    low, high = np.quantile(spread, (LOW, HIGH))
+    return Band(float(value), float(low), float(high))
+
+
+def clean_words(share: float) -> str:
+    """How sure a verdict is, in words.
+
+    Parameters
+    ----------
+    share : float [0..1], of airbrushes like it in which the spray is clean
+    """
+    tenths = round(share * 10)
+    if tenths == 10:
+        return "clean in 10 of 10 airbrushes like yours"
+    if tenths == 0:
+        return "clean in none of 10 airbrushes like yours"
+    return f"clean in {tenths} of 10 airbrushes like yours"
