@@ -66,7 +66,7 @@ TASKS: dict[str, Task] = {
         Task("line", 1.5, (0.1, 3.0), 1, (0.03, 0.12), 0.0),
         Task("speck", 0.6, (0.05, 1.5), 1, (0.30, 1.00), 1.0),
         Task("metal", 4.0, (0.5, 1.5), 2, (0.30, 0.50), 0.4),
-        Task("varnish", 8.0, (0.8, 2.5), 2, (0.35, 0.50), 0.7),
+        Task("varnish", 8.0, (0.8, 1.6), 2, (0.35, 0.50), 0.7),
     )
 }
 # these come ready to spray; solvent acrylic is thick in the bottle whatever the school
