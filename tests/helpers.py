@@ -5,12 +5,15 @@ from __future__ import annotations
 import json
 from typing import Any
 
+import numpy as np
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
+from haze.core.drafting.colouring import Places, Sweep, sweeps_for
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.coat import Coat, SprayAt, StationAt
 from haze.core.plan.document import Plan
+from haze.core.plan.lights import KeyLight
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import Outcome
@@ -121,3 +124,22 @@ def taken(client: FlaskClient, data: bytes, *, name: str) -> dict[str, Any]:
     job = client.post(f"/api/meshes?name={name}", data=data).json
     done(client, job)
     return client.get(f"/api/meshes/taken/{job['id']}").json
+
+
+def plain_places(light: KeyLight | None = None) -> Places:
+    """A figure lit from the shoulder, as measured on one: films of each sweep at five places."""
+    films = (
+        (0.31, 0.83, 0.78, 0.81, 0.90),
+        (1.24, 1.78, 2.00, 1.91, 2.03),
+        (0.03, 0.20, 0.26, 0.38, 0.48),
+        (0.00, 0.10, 0.28, 0.52, 0.71),
+        (0.00, 0.10, 0.29, 0.50, 0.71),
+        (0.00, 0.08, 0.28, 0.53, 0.64),
+        (0.63, 0.33, 0.54, 0.35, 0.46),
+        (0.55, 0.20, 0.05, 0.00, 0.00),
+    )
+    swept = sweeps_for(light or KeyLight())
+    return Places(
+        tuple(Sweep(s, np.array(f)) for s, f in zip(swept, films, strict=True)),
+        np.array([1.28, 0.82, 0.58, 0.66, 0.54]),
+    )

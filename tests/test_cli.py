@@ -291,6 +291,26 @@ def test_the_run_sheet_of_a_plan(
     assert not (tmp_path / "none").exists()
 
 
+def test_a_scheme_lands_on_the_demo_shelf(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    asked = {"stand_in": "ball", "colours": ["#2f7a3a"], "order": "veil"}
+    code, out, _ = run(monkeypatch, capsys, "scheme", given=asked)
+    assert code == 0
+    found = json.loads(out)
+    assert set(found) == {
+        *("steps", "lands", "delta_e", "best_delta_e", "chroma_kept", "notes"),
+    }
+    assert set(found["lands"]) == {"shade", "middle", "light"}
+    assert found["delta_e"] < 9
+    assert found["chroma_kept"] > 0.65
+    assert all(set(s) == {"name", "task", "cup", "film_um"} for s in found["steps"])
+    none = {"stand_in": "ball", "mesh": "x.stl", "height_mm": 30, "colours": ["#2f7a3a"]}
+    code, _, told = run(monkeypatch, capsys, "scheme", given=none)
+    assert code == 2
+    assert "either mesh" in told
+
+
 @pytest.mark.parametrize(
     ("given", "words"),
     [

@@ -9,6 +9,7 @@ import logging
 import os
 import shutil
 import sys
+import tempfile
 import threading
 import webbrowser
 from collections.abc import Callable, Sequence
@@ -108,8 +109,34 @@ def _sheet(args: argparse.Namespace) -> None:
         bench.close()
 
 
-def _mesh_file(args: argparse.Namespace) -> tuple[bytes, str]:
-    path = Path(args.mesh)
+def _scheme(args: argparse.Namespace) -> None:
+    from haze.demo import saltgate
+    from haze.service.bench import Bench
+    from haze.service.piece.meshes import add_mesh
+    from haze.service.plan.scheme import SchemeIn, scheme, shelf_given
+    from haze.service.plan.start import NewPlan, start
+
+    given = _parsed(SchemeIn, _text(args.file))
+    with tempfile.TemporaryDirectory() as folder:
+        bench = Bench(Path(folder))
+        try:
+            if given.stand_in is not None:
+                piece = saltgate.stand_in(bench.db, given.stand_in)
+                mesh, height = piece.mesh.id, given.height_mm or piece.height_mm
+            else:
+                data, name = _mesh_file(given.mesh or "")
+                mesh, height = add_mesh(bench.db, data, name=name).id, given.height_mm or 0.0
+            saltgate.load_shelf(bench.db)
+            view = start(bench.db, NewPlan(mesh=mesh, name="Scheme", height_mm=height, up=given.up))
+            bench.cache.make(view.plan.piece, lambda done, _: _progress(done))
+            shelf = bench.shelf() if given.paints is None else shelf_given(given.paints)
+            _write(scheme(given, view.plan, bench.on(view.plan), shelf))
+        finally:
+            bench.close()
+
+
+def _mesh_file(mesh: str) -> tuple[bytes, str]:
+    path = Path(mesh)
     try:
         if path.stat().st_size > MOST_BYTES:
             raise BadInputError(
@@ -129,7 +156,7 @@ def _progress(done: float) -> bool:
 
 
 def _reach(args: argparse.Namespace) -> None:
-    data, name = _mesh_file(args)
+    data, name = _mesh_file(args.mesh)
     _write(
         mesh_file.reach(
             data,
@@ -153,7 +180,7 @@ def _light(text: str) -> tuple[float, float]:
 
 
 def _angles(args: argparse.Namespace) -> None:
-    data, name = _mesh_file(args)
+    data, name = _mesh_file(args.mesh)
     _write(
         mesh_file.angles(
             data,
@@ -298,6 +325,10 @@ def parser() -> argparse.ArgumentParser:
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
+    scheme = command(
+        "scheme", "a whole sequence for asked colours: one JSON object in, one out", _scheme
+    )
+    scheme.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
     sheet = command("sheet", "the run sheet of a plan", _sheet)
     sheet.add_argument("--data", required=True, help="the data folder")
     sheet.add_argument("--plan", metavar="NAME", help="the plan last changed when not given")

@@ -117,7 +117,7 @@ def _identity(name: str) -> str:
 
 def load(db: Database) -> PlanView:
     """Put the demo into a data folder; plans that are there already are kept. The wardens' one."""
-    _fill_shelf(db)
+    load_shelf(db)
     known = {p.name: p.id for p in plans.every(db)}
     last: PlanView | None = None
     for demo in DEMO_PLANS:
@@ -127,7 +127,7 @@ def load(db: Database) -> PlanView:
     return last
 
 
-def _fill_shelf(db: Database) -> None:
+def load_shelf(db: Database) -> None:
     """The club's shelf, once: what the painter changed or put away stays so."""
     with db.atomic() as tx:
         known = {row.id for row in (*shelf.paints(tx), *shelf.trashed_paints(tx))}

@@ -170,6 +170,7 @@ def draft_coat(
     stations: Sequence[Station],
     over: str,
     film_um: float | None = None,
+    each_um: float | None = None,
     aim: Aim | None = None,
 ) -> Coat:
     """A coat with the school's recipe and passes for its task.
@@ -181,6 +182,7 @@ def draft_coat(
     stations : from where it is swept
     over : "#rrggbb", the ground this coat goes over
     film_um : float [µm, dry] wanted on a square-on surface; None lets the task decide
+    each_um : float [µm, dry] every station is to leave square-on to it, instead
     aim : a field to aim at instead of sweeping from the stations
     """
     choose = close_recipe_for if aim else recipe_for
@@ -202,6 +204,8 @@ def draft_coat(
         passes = recipe.passes
     passes = min(max(passes, 1), MOST_PASSES)
     each = passes if len(stations) < 3 else max(LEAST_GROUND_PASSES, ceil(passes / 2))
+    if each_um is not None:
+        each = passes = min(max(round(each_um / per_pass), 1), MOST_PASSES)
     return Coat(
         id=identity,
         name=paint.name,
@@ -246,6 +250,7 @@ def drafted(
     over: str,
     aim: Aim | None = None,
     film_um: float | None = None,
+    each_um: float | None = None,
 ) -> Coat:
     """A coat drafted into a plan, by its schools and in its room.
 
@@ -254,7 +259,7 @@ def drafted(
     plan : gives schools, airbrush and room, and the ids that are taken
     stock : gives the thinner
     stem : what its id begins with
-    task, paint, stations, over, aim, film_um : as `draft_coat` takes them
+    task, paint, stations, over, aim, film_um, each_um : as `draft_coat` takes them
     """
     return draft_coat(
         fresh_id(plan, stem),
@@ -268,6 +273,7 @@ def drafted(
         over=over,
         aim=aim,
         film_um=film_um,
+        each_um=each_um,
     )
 
 

@@ -14,15 +14,27 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
-from haze.core.drafting.coats import GROUND, drafted, every_side
-from haze.core.drafting.stock import Stock, palette_of, pick, varnish_of
-from haze.core.errors import NothingFitsError
-from haze.core.film.difference import hue_turn, lch_of, oklab_of
-from haze.core.film.finish import inside_film
-from haze.core.film.ladder import find_ladder
+from haze.core.drafting.coats import GROUND, drafted
+from haze.core.drafting.colouring import (
+    AWAY,
+    BASE,
+    BELOW,
+    EVERY,
+    LIGHT,
+    MIDDLE,
+    TOP,
+    Coloured,
+    Layer,
+    Places,
+    coloured,
+)
+from haze.core.drafting.stock import Stock, pick, varnish_of
+from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
+from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.ladder_ends import anchors_from_one
-from haze.core.film.paint import is_clear, swatch_rgb
-from haze.core.film.spectra import spectrum_of_hex
+from haze.core.film.layering import Later
+from haze.core.film.paint import film_over, is_clear, swatch_rgb
+from haze.core.film.spectra import rgb_of, spectrum_of_hex, spectrum_of_rgb
 from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.light.stations import Station
 from haze.core.plan.coat import Aim, HandStep
@@ -31,12 +43,13 @@ from haze.core.plan.edits import fresh_id, ground_under
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
 from haze.core.plan.roles import HANDS, HandRole, TaskName
+from haze.core.progress import Progress
 
 What = Literal["figure", "bust", "vehicle", "terrain"]
-RUNGS = ((5.0, 1.6), (4.0, 1.2), (3.0, 0.9), (2.0, 0.6))  # µm dry, sweep over the light's (judged)
-HUE_FIRST = (0.3, 1.0, 1.0)  # OKLab: paints of the hue come before paints of the lightness
-MOST_LADDER_SHELF = 60  # paints a ladder is looked for among, nearest in hue first
-LADDER_FILM_UM = 6.0
+GROUND_PASS_UM = 1.3  # dry film of a pass of a ground, for what lies under the colours (judged)
+WASH_STRENGTH = 0.25
+WASH_UM = WASH_STRENGTH * HANDS["wash"].film_um
+PANEL_UM = 1.2
 OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 FINISH_OF: dict[str, TaskName] = {
     "figure": "matt",
@@ -48,10 +61,11 @@ FINISH_OF: dict[str, TaskName] = {
 
 @dataclass(frozen=True, slots=True)
 class Started:
-    """A plan with its whole sequence, and what the shelf could not give."""
+    """A plan with its whole sequence, what the shelf could not give, and the colours foreseen."""
 
     plan: Plan
     notes: tuple[str, ...]
+    found: Coloured
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,6 +96,7 @@ class StepBuilder:
         stations: Sequence[Station],
         *,
         film_um: float | None = None,
+        each_um: float | None = None,
         aim: Aim | None = None,
         name: str | None = None,
     ) -> None:
@@ -93,6 +108,7 @@ class StepBuilder:
         what : the paint or mix
         stations : where it is sprayed from
         film_um : float [µm], dry, to lay; None for the usual one
+        each_um : float [µm], dry, every station is to lay square-on, instead
         aim : where it goes instead of a sweep; None for one
         """
         mix = what if isinstance(what, Mix) else Mix.of((what, 1))
@@ -106,6 +122,7 @@ class StepBuilder:
             over=self.ground,
             aim=aim,
             film_um=film_um,
+            each_um=each_um,
         )
         self.plan.coats.append(coat.mixed_as(mix).model_copy(update={"name": name or mix.name}))
 
@@ -213,7 +230,15 @@ def _is_clear(paint: PaintUsed) -> bool:
     return paint.kind in ("transparent", "airbrush_acrylic") and is_clear(paint.optics)
 
 
-def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Started:
+def start_sequence(
+    plan: Plan,
+    answers: Answers,
+    stock: Stock,
+    places: Places,
+    *,
+    toward: Array | None = None,
+    progress: Progress | None = None,
+) -> Started:
     """The plan with a complete sequence for its piece, by its schools.
 
     Parameters
@@ -221,24 +246,88 @@ def start_sequence(plan: Plan, answers: Answers, stock: Stock) -> Started:
     plan : with piece, lights, airbrush, room and schools; its coats are replaced
     answers : what the painter said
     stock : what is on the shelf
+    places : of the piece, where the colours are judged
+    toward : (3,) float, linear sRGB to aim at so that the asked colour lands; None for itself
+    progress : told the share done, 0 to 1; None for silence
 
     Raises
     ------
     NothingFitsError, NoRecipeError, LadderError
     """
     seq = StepBuilder(plan, stock)
-    main = linear_of_hex(answers.colours[0], field="colours")
+    main = linear_of_hex(answers.colours[0], field="colours") if toward is None else toward
     if plan.piece.groundwork != "none":
         varnish = varnish_of(stock, ("matt", "satin", "ultra_matt", "gloss"))
         seq.spray("seal", varnish, GROUND)
-    _ground(seq, main)
-    _colour(seq, main, answers)
-    _more_colours(seq, answers)
-    _weather(seq, answers.what)
+    wash = _wash_for(main, stock, places)
     finish = FINISH_OF[answers.what]
     wanted = {"matt": ("matt", "ultra_matt", "satin"), "satin": ("satin", "matt", "gloss")}[finish]
-    seq.spray(finish, varnish_of(stock, wanted), GROUND)
-    return Started(seq.plan, tuple(dict.fromkeys(seq.notes)))
+    _ground(seq, main, white=plan.schools.order in ("climb", "span"))
+    varnish = varnish_of(stock, wanted)
+    found = coloured(
+        main,
+        order=plan.schools.order,
+        stock=stock,
+        places=places,
+        ground=_ground_inside(seq, places),
+        later=[Later(wash.optics, WASH_UM * places.wash)] if wash else [],
+        surface=varnish.optics.surface,
+        progress=progress,
+    )
+    for layer in found.layers:
+        _lay(seq, layer, places)
+    if answers.what == "vehicle" and plan.schools.order in ("climb", "span"):
+        _panel_fade(seq, main)
+    _more_colours(seq, answers)
+    _weather(seq, answers.what, wash)
+    seq.spray(finish, varnish, GROUND)
+    return Started(seq.plan, tuple(dict.fromkeys(seq.notes)), found)
+
+
+def _lay(seq: StepBuilder, layer: Layer, places: Places) -> None:
+    """A chosen layer as a coat: what hides is a base, a light ground or a rung, the rest clears."""
+    hides = layer.mix.hides
+    orders = seq.plan.schools.order
+    task: TaskName = "rung"
+    if not hides:
+        task = "tint" if layer.sweep in (AWAY, BELOW) else "veil"
+    elif orders in ("veil", "descend"):
+        task = "cover" if layer.sweep == EVERY else "light"
+    elif layer.sweep == BASE:
+        task = "cover"
+    seq.spray(task, layer.mix, places.sweeps[layer.sweep].stations, each_um=layer.film_um)
+
+
+def _ground_inside(seq: StepBuilder, places: Places) -> Array:
+    """(12, p) float: inside the binder of the ground at the places; a first coat covers."""
+    count = len(places.wash)
+    inside = np.repeat(
+        inside_film(spectrum_of_hex(seq.plan.piece.surface), "matt")[:, None], count, axis=1
+    )
+    level = seq.plan.key_light.elevation_deg
+    for coat in seq.plan.sprayed:
+        if coat.task == "seal":
+            continue
+        raised = coat.stations[0].elevation_deg > level
+        sweep = BASE if coat.task != "light" else TOP if raised else LIGHT
+        um = coat.most_passes * GROUND_PASS_UM * places.sweeps[sweep].film
+        inside = np.stack(
+            [film_over(coat.optics, inside[:, n], um[n]) for n in range(count)], axis=1
+        )
+    return inside
+
+
+def _wash_for(main: Array, stock: Stock, places: Places) -> PaintUsed | None:
+    """The wash or dark ink that moves the asked colour least."""
+    washes = [p for p in stock.paints if p.kind in ("enamel_wash", "ink")]
+    inside = inside_film(spectrum_of_rgb(main), "matt")
+    um = WASH_UM * float(places.wash[MIDDLE])
+
+    def moves(paint: PaintUsed) -> float:
+        after = rgb_of(outside_film(film_over(paint.optics, inside, um), "matt"))
+        return delta_e(after, main)
+
+    return min(washes, key=lambda p: (moves(p), p.name), default=None)
 
 
 def start_ground(plan: Plan, stock: Stock) -> Plan:
@@ -265,10 +354,14 @@ def _from_light(plan: Plan, *, rise: float = 0.0, narrow: float = 1.0) -> list[S
     ]
 
 
-def _ground(seq: StepBuilder, main: Array) -> None:
+def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
+    """What lies below the colour, by the ground school; `white` when its light coat is fixed."""
     plan, stock = seq.plan, seq.stock
     school = plan.schools.ground
-    descending = plan.schools.order == "descend"
+    if plan.schools.order == "descend":
+        pale = _nearest(stock, lambda p: p.kind == "primer", _grey(0.9), "primer")
+        seq.spray("prime", pale, GROUND)
+        return
     dark = _nearest(stock, lambda p: p.kind == "primer" and p.tone < 35, _grey(0.2), "dark primer")
     seq.spray("prime", dark, GROUND)
     if school == "hue_ground":
@@ -279,63 +372,13 @@ def _ground(seq: StepBuilder, main: Array) -> None:
     if school == "three_tone":
         mid = _nearest(stock, lambda p: p.hides and 40 < p.tone < 68, _grey(0.62), "mid grey")
         seq.spray("light", mid, _from_light(plan), film_um=6.0)
-    light = _nearest(stock, lambda p: p.hides and p.tone > 80, _grey(0.96), "white")
-    if school != "hue_ground" or descending:
-        film = 24.0 if descending else 9.0
-        rise = 0.0 if descending else 25.0
-        seq.spray("light", light, _from_light(plan, rise=rise), film_um=film)
+    if white and school != "hue_ground":
+        light = _nearest(stock, lambda p: p.hides and p.tone > 80, _grey(0.96), "white")
+        seq.spray("light", light, _from_light(plan, rise=25.0), film_um=9.0)
 
 
 def _ab(chroma: float, hue: float) -> tuple[float, float]:
     return chroma * float(np.cos(np.radians(hue))), chroma * float(np.sin(np.radians(hue)))
-
-
-def _colour(seq: StepBuilder, main: Array, answers: Answers) -> None:
-    order = seq.plan.schools.order
-    if order == "veil":
-        veil = seq.clear(oklab_of(main))
-        seq.spray("veil", veil, every_side(35.0, 30.0), film_um=3.5)
-    elif order == "descend":
-        clear = seq.clear(oklab_of(main))
-        seq.spray("veil", clear, every_side(30.0, 30.0), film_um=3.0)
-        low = anchors_from_one(main)[0]
-        darker = seq.clear(oklab_of(low), but=clear, missing="dark transparent paint")
-        below = every_side(-20.0, 20.0, first_deg=60.0)
-        seq.spray("tint", darker, below, film_um=1.5)
-        seq.spray("tint", darker, [], aim=Aim(field="recesses"), film_um=2.5)
-    else:
-        _rungs(seq, main, order)
-    if answers.what == "vehicle" and order in ("climb", "span"):
-        _panel_fade(seq, main)
-
-
-def _rungs(seq: StepBuilder, main: Array, order: str) -> None:
-    paints = sorted(
-        (p for p in seq.stock.paints if _colours(p)),
-        key=lambda p: float(np.linalg.norm((oklab_of(p.rgb) - oklab_of(main)) * HUE_FIRST)),
-    )[:MOST_LADDER_SHELF]
-    if not paints:
-        raise NothingFitsError(
-            "The shelf has no opaque paint to build a ladder from.", field="paint"
-        )
-    found = find_ladder(
-        anchors_from_one(main),
-        palette_of(paints),
-        rungs=len(RUNGS),
-        ground=inside_film(spectrum_of_hex(seq.ground), "matt"),
-        film_um=LADDER_FILM_UM,
-    )
-    rungs = list(enumerate(found.rungs))
-    if order == "span":
-        rungs = [*rungs[1:], rungs[0]]
-    for n, rung in rungs:
-        mix = Mix.of(*((paints[i], d) for i, d in rung.drops.items())).most_first()
-        film, narrow = RUNGS[n]
-        stations = _from_light(seq.plan, rise=10.0 * n, narrow=narrow)
-        if n == 0:
-            stations = every_side(-15.0 if order == "span" else 25.0, 28.0)
-        task: TaskName = "cover" if n == 0 and order != "span" else "rung"
-        seq.spray(task, mix, stations, film_um=film)
 
 
 def _panel_fade(seq: StepBuilder, main: Array) -> None:
@@ -346,7 +389,7 @@ def _panel_fade(seq: StepBuilder, main: Array) -> None:
         oklab_of(light),
         "lighter paint of this hue",
     )
-    seq.spray("rung", paint, [], aim=Aim(field="panels", margin_mm=3), film_um=3.0)
+    seq.spray("rung", paint, [], aim=Aim(field="panels", margin_mm=3), film_um=PANEL_UM)
 
 
 def _more_colours(seq: StepBuilder, answers: Answers) -> None:
@@ -361,20 +404,15 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
         seq.hand("edge_lines", accent)
 
 
-def _weather(seq: StepBuilder, what: What) -> None:
+def _weather(seq: StepBuilder, what: What, wash: PaintUsed | None) -> None:
     stock = seq.stock
-    gloss = varnish_of(stock, ("gloss", "satin"))
-    washes = [p for p in stock.paints if p.kind == "enamel_wash"]
-    dark_inks = [p for p in stock.paints if p.kind == "ink"]
-    wash = next(iter(sorted(washes, key=lambda p: p.name)), None) or next(
-        iter(sorted(dark_inks, key=lambda p: p.tone)), None
-    )
     if wash is None:
         return
+    gloss = varnish_of(stock, ("gloss", "satin"))
     seq.spray("gloss", gloss, GROUND)
     if wash.kind == "enamel_wash":
         seq.rest(SPIRIT_OVER_VARNISH_S / 60, "Varnish cures")
-    seq.hand("wash", wash, strength=0.25)
+    seq.hand("wash", wash, strength=WASH_STRENGTH)
     if what == "vehicle":
         if wash.kind == "enamel_wash":
             seq.hand("streaks", wash, strength=0.7)

@@ -16,7 +16,7 @@ from haze.service.wire import PlanBody
 
 THUMB_WIDTH, THUMB_HEIGHT = 150, 190
 WIDTH, HEIGHT = 300, 340
-VERSION = 2  # of what a thumbnail shows: raise it when plans come out in other colours
+VERSION = 3  # of what a thumbnail shows: raise it when plans come out in other colours
 
 
 class PictureBody(PlanBody):

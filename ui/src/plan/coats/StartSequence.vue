@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElDialog, ElProgress } from 'element-plus';
-import { onBeforeUnmount, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
   api,
@@ -16,7 +16,7 @@ import { FRESH, SCHOOLS } from '@/craft.generated';
 import { followJob, stopJob } from '@/composables/follow-job';
 import ColourField from '@/fields/ColourField.vue';
 import BlobPicture from '@/displays/BlobPicture.vue';
-import { decimals, duration, share } from '@/displays/format';
+import { decimals, duration } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 
 /** Three answers give a whole sequence; two schools of it stand side by side on the piece. */
@@ -112,6 +112,21 @@ async function fill(column: Column): Promise<void> {
     column.job = null;
   }
 }
+/** The asked colour and what it became: shade, half light, light. */
+function landed(found: StartedOut): { word: string; colour: string }[] {
+  return [
+    { word: 'asked', colour: found.asked },
+    { word: 'shade', colour: found.lands.shade },
+    { word: 'half light', colour: found.lands.middle },
+    { word: 'light', colour: found.lands.light },
+  ];
+}
+/** The column that lands nearer to the asked colour, when both are there and one is. */
+const nearer = computed(() => {
+  const [one, two] = columns.value.map((c) => c.found?.lands.delta_e ?? null);
+  if (one == null || two == null || Math.abs(one - two) < 0.5) return -1;
+  return one < two ? 0 : 1;
+});
 async function lay(): Promise<void> {
   for (const column of columns.value) await fill(column);
 }
@@ -219,11 +234,20 @@ onBeforeUnmount(() => turn.abort());
             <button class="quiet-button" type="button" @click="stopJob(c.job!.id)">Stop</button>
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
+          <ol v-if="c.found" class="lands" aria-label="Where the colour lands">
+            <li v-for="chip in landed(c.found)" :key="chip.word">
+              <i :style="{ background: chip.colour }" />
+              <span class="small">{{ chip.word }}</span>
+            </li>
+          </ol>
+          <p v-if="c.found" class="small number" :data-test="`lands-${i + 1}`">
+            {{ c.found.lands.words }}
+            <b v-if="nearer === i">It lands nearer than the other.</b>
+          </p>
           <p v-if="c.found" class="small number">
             {{ c.found.cost.steps }} steps, {{ c.found.cost.cups }} cups, hands
             {{ duration(c.found.cost.minutes * 60) }}, {{ decimals(c.found.cost.ml, 1) }} ml mixed ·
-            {{ c.found.cost.findings }} to mind · {{ share(c.found.cost.too_dark) }} darker and
-            {{ share(c.found.cost.too_light) }} lighter than the light wants
+            {{ c.found.cost.findings }} to mind
             <template v-if="c.found.notes.length"
               ><br /><b>{{ c.found.notes.join(' ') }}</b></template
             >
@@ -280,6 +304,19 @@ section {
   display: grid;
   gap: 8px;
   align-content: start;
+}
+.lands {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.lands i {
+  display: block;
+  height: 28px;
+  border: 1px solid var(--edge);
 }
 .working {
   display: grid;

@@ -1,0 +1,123 @@
+"""Where the colours of a plan land, by real coats on the piece, beside the asked colour."""
+
+from __future__ import annotations
+
+import numpy as np
+from pydantic import BaseModel
+
+from haze.core.arrays import Array, Floats, Mask
+from haze.core.drafting.stock import Stock, palette_of
+from haze.core.film.difference import ciede2000, delta_e, lab_of, oklch_of
+from haze.core.film.looks import shown
+from haze.core.film.match import nearest_mixes
+from haze.core.film.palette import mix_rgb
+from haze.core.film.skin import seen
+from haze.core.film.words import missing_words
+from haze.core.plan.document import Plan
+from haze.service.piece.onpiece import OnPiece
+
+SHADE_BELOW, MIDDLE_FROM, MIDDLE_TO, LIGHT_ABOVE = 0.15, 0.35, 0.65, 0.8  # light values
+GREY = 0.035  # OKLab chroma below which a colour has none to keep
+FAR = 6.5  # ΔE00 from which it is said what the shelf lacks
+LEAST_CHROMA, CHROMA_COST = 0.8, 10.0
+FEWEST = 12  # places a median is taken of
+
+
+class Landing(BaseModel):
+    """Median colours in shade, half light and light on the show side, against the asked one.
+
+    `delta_e` and `chroma_kept` are of the middle; nine of ten of its places lie within
+    `middle_spread`. `best_delta_e` is the nearest thick mix of the shelf. `chroma_kept` is null for
+    a grey.
+    """
+
+    shade: str
+    middle: str
+    light: str
+    delta_e: float
+    best_delta_e: float
+    chroma_kept: float | None
+    light_chroma_kept: float | None
+    middle_spread: float
+    words: str
+    notes: list[str]
+
+    @property
+    def score(self) -> float:
+        """How far it is off: the middle, and chroma that lacks in the middle and the light."""
+        lacks = [
+            max(LEAST_CHROMA - kept, 0.0)
+            for kept in (self.chroma_kept, self.light_chroma_kept)
+            if kept is not None
+        ]
+        return self.delta_e + CHROMA_COST * sum(lacks)
+
+
+def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
+    """Where a plan lands at its end.
+
+    Parameters
+    ----------
+    plan : with its coats
+    on : its piece
+    asked : (3,) float, linear sRGB
+    stock : what is on the shelf
+    """
+    where = on.sampled
+    rgb = np.clip(seen(on.sampled_skins(plan, len(plan.coats))[-1]).T, 0, 1).astype(np.float64)
+    value = on.lit.value(plan)[where]
+    show = (on.piece.mesh.normals[where, 1] < 0) & on.reach.reachable(plan.piece.cones)[where]
+    half = _some(show, (value >= MIDDLE_FROM) & (value <= MIDDLE_TO), value, 0.5)
+    lit = _some(show, value > LIGHT_ABOVE, value, 1.0)
+    dark = _some(show, value < SHADE_BELOW, value, 0.0)
+    shade, middle, light = (np.median(rgb[m], axis=0) for m in (dark, half, lit))
+    off = ciede2000(lab_of(rgb[half]), lab_of(middle))
+    best = _best(asked, stock)
+    best_off = delta_e(best, asked) if best is not None else float("inf")
+    own = float(oklch_of(asked)[1])
+    kept = [float(oklch_of(c)[1]) / own if own > GREY else None for c in (middle, light)]
+    away = delta_e(middle, asked)
+    notes = []
+    if away > FAR and best is not None and best_off > 0.5 * FAR:
+        notes.append(f"The shelf comes no nearer: {missing_words(best, asked)}")
+    return Landing(
+        shade=shown(shade),
+        middle=shown(middle),
+        light=shown(light),
+        delta_e=away,
+        best_delta_e=best_off if best is not None else away,
+        chroma_kept=kept[0],
+        light_chroma_kept=kept[1],
+        middle_spread=float(np.quantile(off, 0.9)),
+        words=_words(away, best_off if best is not None else None, kept[0]),
+        notes=notes,
+    )
+
+
+def _some(show: Mask, wanted: Mask, value: Floats, near: float) -> Mask:
+    """The places of the show side in a range of light; the nearest to it where there are few."""
+    found = show & wanted
+    if found.sum() >= FEWEST:
+        return np.asarray(found)
+    off = np.where(show, np.abs(value - near), np.inf)
+    out = np.zeros(len(show), dtype=bool)
+    out[np.argsort(off, kind="stable")[:FEWEST]] = True
+    return out
+
+
+def _best(asked: Array, stock: Stock) -> Array | None:
+    paints = [p for p in stock.paints if p.hides and p.kind != "primer"]
+    if not paints:
+        return None
+    palette = palette_of(paints)
+    found = nearest_mixes(asked, palette, keep=1)[0]
+    return mix_rgb(palette.mix(found.paints, found.drops), None)
+
+
+def _words(away: float, best: float | None, kept: float | None) -> str:
+    text = f"The half light ends ΔE {away:.1f} from the asked colour"
+    if best is not None:
+        text += f"; your shelf can do {best:.1f} in a thick mix"
+    if kept is not None:
+        text += f". {min(kept, 1.0):.0%} of its chroma is kept"
+    return f"{text}."

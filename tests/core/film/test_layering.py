@@ -1,0 +1,126 @@
+"""Rows of layers that land on wanted colours: against enumeration, by hand and by properties."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from haze.core.errors import CancelledError
+from haze.core.film.difference import lab_of
+from haze.core.film.finish import SURFACE, inside_film, outside_film
+from haze.core.film.kubelka_munk import film
+from haze.core.film.layering import Goal, Later, Layering, Slot
+from haze.core.film.paint import PaintOptics, paint_optics
+from haze.core.film.spectra import rgb_of, spectrum_of_hex
+from haze.core.film.srgb import linear_of_hex
+
+RED = paint_optics("#a81c1c", opacity="semi_opaque")
+WHITE = paint_optics("#f2f1ec", opacity="opaque")
+GREY = paint_optics("#70757a", opacity="opaque")
+AMBER = paint_optics("#b8862b", opacity="transparent")
+ALL = np.ones(2, dtype=bool)
+NONE = np.zeros(2, dtype=bool)
+WAYS = np.array([[0.0, 0.0], [2.0, 1.0], [1.0, 6.0], [9.0, 9.0]])
+FREE = np.zeros(4)
+
+
+def ground(hex_: str = "#17181a") -> np.ndarray:
+    return np.repeat(inside_film(spectrum_of_hex(hex_), "matt")[:, None], 2, axis=1)
+
+
+def goal(*hexes: str, need: float = 0.5) -> Goal:
+    rgb = np.stack([linear_of_hex(h) for h in hexes])
+    return Goal(rgb, np.ones(2), np.full(2, need), rgb[1])
+
+
+def laid(films: list[tuple[PaintOptics, float]], hex_: str = "#17181a") -> np.ndarray:
+    """By hand: one film over the other, through the single-film function."""
+    inside = inside_film(spectrum_of_hex(hex_), "matt")
+    for optics, um in films:
+        inside = film(optics.absorb_per_um, optics.scatter_per_um, inside, um)
+    return rgb_of(outside_film(inside, "matt"))
+
+
+def search(slots: list[Slot], wanted: Goal, later: tuple[Later, ...] = ()) -> Layering:
+    return Layering(ground(), slots, later=later, surface=SURFACE["matt"], goal=wanted)
+
+
+def test_a_row_ends_as_its_films_laid_by_hand() -> None:
+    slots = [Slot((RED, WHITE), WAYS, NONE, FREE), Slot((AMBER,), WAYS, ALL, FREE)]
+    later = Later(GREY, np.array([0.2, 0.4]))
+    row = search(slots, goal("#7a3a20", "#a05a30"), (later,)).solve()
+    (paint, way), (_, veil) = row.chosen
+    base = (RED, WHITE)[paint]
+    for place in range(2):
+        by_hand = laid(
+            [
+                (base, WAYS[way, place]),
+                (AMBER, WAYS[veil, place]),
+                (GREY, later.film_um[place]),
+            ]
+        )
+        assert row.rgb[place] == pytest.approx(by_hand, abs=2e-3)
+
+
+def test_the_row_found_is_the_best_of_all() -> None:
+    slots = [
+        Slot((RED, WHITE, GREY), WAYS, NONE, 0.01 * WAYS.max(axis=1)),
+        Slot((AMBER, RED), WAYS, ALL, 0.01 * WAYS.max(axis=1)),
+    ]
+    wanted = goal("#5a2a1c", "#a8432a")
+    found = search(slots, wanted)
+    best = found.solve()
+    every = []
+    for one, two in itertools.product(itertools.product(range(3), range(4)), repeat=2):
+        if two[0] > 1:
+            continue
+        fixed = [
+            Slot((slots[0].optics[one[0]],), WAYS[[one[1]]], NONE, slots[0].effort[[one[1]]]),
+            Slot((slots[1].optics[two[0]],), WAYS[[two[1]]], ALL, slots[1].effort[[two[1]]]),
+        ]
+        every.append(search(fixed, wanted).solve().score)
+    assert best.score == pytest.approx(min(every), abs=1e-3)
+
+
+def test_what_was_painted_is_found_again() -> None:
+    truth = np.stack([laid([(WHITE, 2.0), (AMBER, 1.0)]), laid([(WHITE, 1.0), (AMBER, 6.0)])])
+    wanted = Goal(truth, np.ones(2), np.full(2, 0.1), truth[1])
+    slots = [
+        Slot((RED, WHITE), np.array([[2.0, 1.0], [9.0, 9.0]]), NONE, np.zeros(2)),
+        Slot((GREY, AMBER), np.array([[1.0, 6.0], [3.0, 3.0]]), ALL, np.zeros(2)),
+    ]
+    row = search(slots, wanted).solve()
+    assert row.chosen == ((1, 0), (1, 0))
+    assert lab_of(row.rgb) == pytest.approx(lab_of(truth), abs=0.3)
+
+
+def test_effort_chroma_and_order_decide_between_alike_rows() -> None:
+    twice = Slot((WHITE,), np.array([[9.0, 9.0], [9.0, 9.0]]), ALL, np.array([1.0, 0.0]))
+    assert search([twice], goal("#c0c0bc", "#c8c8c4")).solve().chosen == ((0, 1),)
+    # dark before light is what is wanted; the same films the other way round are not
+    turned = Slot((WHITE,), np.array([[6.0, 1.0], [1.0, 6.0]]), ALL, np.zeros(2))
+    assert search([turned], goal("#3c3c3e", "#a0a09c")).solve().chosen == ((0, 1),)
+
+
+@settings(max_examples=15, deadline=None)
+@given(
+    st.lists(st.sampled_from(["#a81c1c", "#1f4fa0", "#2f7a3a", "#e0a818", "#f2f1ec"]), min_size=1),
+    st.integers(0, 0xFFFFFF),
+)
+def test_more_to_choose_from_is_never_worse(paints: list[str], asked: int) -> None:
+    optics = tuple(paint_optics(p, opacity="opaque") for p in dict.fromkeys(paints))
+    wanted = goal(f"#{asked:06x}", f"#{asked:06x}")
+    few = search([Slot(optics[:1], WAYS, ALL, FREE)], wanted).solve()
+    more = search([Slot((*optics, GREY), WAYS, ALL, FREE)], wanted).solve()
+    assert more.score <= few.score + 1e-9
+
+
+def test_it_can_be_stopped() -> None:
+    with pytest.raises(CancelledError):
+        search([Slot((RED,), WAYS, ALL, FREE)], goal("#a81c1c", "#a81c1c")).solve(
+            progress=lambda _: False
+        )
