@@ -66,6 +66,17 @@ def test_a_row_ends_as_its_films_laid_by_hand() -> None:
         assert row.rgb[place] == pytest.approx(by_hand, abs=2e-3)
 
 
+def test_choosing_again_lays_what_lies_below() -> None:
+    # straight on the black ground a thin clear would be darker, and nearer; but white lies there
+    slots = [
+        Slot((WHITE,), np.array([[9.0, 9.0]]), NONE, np.zeros(1)),
+        Slot((AMBER,), WAYS, ALL, FREE),
+    ]
+    row = search(slots, goal("#1c1a17", "#1c1a17")).solve()
+    (_, (_, veil)) = row.chosen
+    assert row.rgb[0] == pytest.approx(laid([(WHITE, 9.0), (AMBER, WAYS[veil, 0])]), abs=2e-3)
+
+
 def test_the_row_found_is_the_best_of_all() -> None:
     slots = [
         Slot((RED, WHITE, GREY), WAYS, NONE, 0.01 * WAYS.max(axis=1)),
@@ -101,6 +112,14 @@ def test_what_was_painted_is_found_again() -> None:
 def test_effort_chroma_and_order_decide_between_alike_rows() -> None:
     twice = Slot((WHITE,), np.array([[9.0, 9.0], [9.0, 9.0]]), ALL, np.array([1.0, 0.0]))
     assert search([twice], goal("#c0c0bc", "#c8c8c4")).solve().chosen == ((0, 1),)
+    # a hair nearer is not worth the effort
+    nearer = Slot((WHITE,), np.array([[9.0, 9.0], [9.2, 9.2]]), ALL, np.array([0.0, 1.0]))
+    assert search([nearer], goal("#f2f1ec", "#f2f1ec")).solve().chosen == ((0, 0),)
+    # what hardly counts is still to be lighter where the light is
+    rising = Slot((WHITE,), np.array([[4.0, 1.0], [4.0, 8.0]]), ALL, np.array([0.0, 0.05]))
+    light = goal("#8a8a88", "#9a9a98")
+    little = Goal(light.rgb, np.array([1.0, 1e-6]), light.chroma, light.asked)
+    assert search([rising], little).solve().chosen == ((0, 1),)
     # dark before light is what is wanted; the same films the other way round are not
     turned = Slot((WHITE,), np.array([[6.0, 1.0], [1.0, 6.0]]), ALL, np.zeros(2))
     assert search([turned], goal("#3c3c3e", "#a0a09c")).solve().chosen == ((0, 1),)

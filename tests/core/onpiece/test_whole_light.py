@@ -174,6 +174,15 @@ def test_what_stations_painted_is_found_again() -> None:
     assert np.mean(np.abs(found.off) <= 8) > 0.98
 
 
+def test_sides_that_are_missing_are_found_from_a_poor_start() -> None:
+    truth = fit(flat(0.0))
+    wanted = truth.stack.lightness(state_of(truth, [{1: 4.0, 7: 4.0}, {4: 6.0}]).films)
+    asked = fit(wanted)
+    found = solve(asked, [state_of(asked, [{0: 1.0}, {0: 1.0}])])
+    assert sum(len(rounds) for rounds in found.rounds) >= 3
+    assert found.cost < 4.0
+
+
 @pytest.mark.parametrize("veil_um", [0.0, 3.0])
 def test_together_is_never_worse_than_coat_by_coat(veil_um: float) -> None:
     value = np.clip(np.linspace(-0.2, 1.1, PLACES), 0, 1).astype(np.float32)

@@ -282,6 +282,8 @@ def test_ligaments_tear_in_weak_air_more_as_the_trigger_opens() -> None:
     # 6 ṁ_L/ṁ_A = 1: 1 − 1/e of what tears
     one = torn_share(air, paint_kg_s=air.mass_flow_kg_s / 6)
     assert float(one) == pytest.approx(0.50 * (1 - 1 / np.e), rel=0.05)
+    half = torn_share(air, paint_kg_s=air.mass_flow_kg_s / 12)
+    assert float(half / one) == pytest.approx((1 - np.exp(-0.25)) / (1 - np.exp(-1)), rel=0.01)
     strong = air_through_nozzle(A(9.0), needle_mm=A(0.3), temperature_c=A(20.0))
     assert float(torn_share(strong, paint_kg_s=A(1e-4))) < 1e-3
     assert float(torn_share(air, paint_kg_s=A(0.0))) == 0.0
