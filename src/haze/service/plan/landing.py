@@ -13,6 +13,7 @@ from haze.core.film.match import nearest_mixes
 from haze.core.film.palette import mix_rgb
 from haze.core.film.skin import seen
 from haze.core.film.words import missing_words
+from haze.core.onpiece.wanted import OTHER_FILM_UM
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
 
@@ -25,6 +26,8 @@ FEWEST = 12  # places a median is taken of
 
 class Landing(BaseModel):
     """Median colours in shade, half light and light on the show side, against the asked one.
+
+    Where chips, streaks or a dry brush lie does not count.
 
     `delta_e` and `chroma_kept` are of the middle; nine of ten of its places lie within
     `middle_spread`. `best_delta_e` is the nearest thick mix of the shelf. `chroma_kept` is null for
@@ -67,6 +70,7 @@ def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
     rgb = np.clip(seen(on.sampled_skins(plan, len(plan.coats))[-1]).T, 0, 1).astype(np.float64)
     value = on.lit.value(plan)[where]
     show = (on.piece.mesh.normals[where, 1] < 0) & on.reach.reachable(plan.piece.cones)[where]
+    show &= ~_by_brush(plan, on)[where]
     half = _some(show, (value >= MIDDLE_FROM) & (value <= MIDDLE_TO), value, 0.5)
     lit = _some(show, value > LIGHT_ABOVE, value, 1.0)
     dark = _some(show, value < SHADE_BELOW, value, 0.0)
@@ -92,6 +96,15 @@ def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
         words=_words(away, best_off if best is not None else None, kept[0]),
         notes=notes,
     )
+
+
+def _by_brush(plan: Plan, on: OnPiece) -> Mask:
+    """(n,) bool: where a step by hand that is not all over decides: chips, streaks, dry brush."""
+    out = np.zeros(on.piece.size, dtype=bool)
+    for i, step in enumerate(plan.coats):
+        if step.kind == "hand" and not step.washes and not step.off:
+            out |= on.step_film(plan, i) > OTHER_FILM_UM
+    return out
 
 
 def _some(show: Mask, wanted: Mask, value: Floats, near: float) -> Mask:
