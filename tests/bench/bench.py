@@ -409,7 +409,7 @@ def one_light(plan: Plan, on: OnPiece, name: str) -> None:
         coat = next(c for c in solved.sprayed if c.id == angles_of_coat.coat)
         coat.stations = angles_of_coat.stations
     on.deposits.refresh(on.deposits.coarse(solved), lambda *_: True)
-    off, weight = on.off_plan(solved, len(solved.coats)), on.place_weights(solved)
+    off, weight = on.off_plan(solved), on.place_weights(solved)
     whole = nearness(off, weight=weight, area=on.piece.mesh.vertex_area)
     assert found.before is not None
     was = found.before

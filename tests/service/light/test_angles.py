@@ -42,7 +42,7 @@ def with_stations(plan: Plan, found) -> Plan:  # type: ignore[no-untyped-def]
 
 
 def near(plan: Plan, on: OnPiece):  # type: ignore[no-untyped-def]
-    off, weight = on.off_plan(plan, len(plan.coats)), on.place_weights(plan)
+    off, weight = on.off_plan(plan), on.place_weights(plan)
     return nearness(off, weight=weight, area=on.piece.mesh.vertex_area)
 
 

@@ -41,7 +41,10 @@ def test_looks_answer_what_they_ask(plan: Plan, on: OnPiece) -> None:
     coated = colours(on, plan, after=1, look="still_bare")[:, 0]
     film = on.total_film(plan, 1)
     assert coated[film >= 1].min() > coated[film < 1].max()
-    off = on.off_plan(plan, 4)
+    off = on.off_plan(plan)
     grey = colours(on, plan, after=4, look="off_plan")[:, 0].astype(int)
     order = np.argsort(off)
     assert np.all(np.diff(grey[order]) >= 0)
+    # judged as the plan ends, whichever step is looked at
+    early = colours(on, plan, after=1, look="off_plan")[:, 0].astype(int)
+    assert np.array_equal(early, grey)

@@ -45,7 +45,7 @@ export const LOOKS: { id: Look; label: string }[] = [
 export const LEGENDS: Partial<Record<Look, string>> = {
   reach: 'light: spray gets there · dark: it does not',
   still_bare: 'light: coated · dark: still bare',
-  off_plan: 'mid grey: as wanted · darker: too dark · lighter: too light',
+  off_plan: 'at the end · mid grey: as wanted · darker: too dark · lighter: too light',
 };
 
 /** The open plan: a draft that the instruments change, and its saved revisions. */

@@ -35,7 +35,7 @@ def colours(on: OnPiece, plan: Plan, *, after: int, look: Look) -> Bytes:
     if look == "light_wanted":
         return encode_bytes(on.lit.colour(plan))
     if look == "off_plan":
-        off = on.off_plan(plan, after) / OFF_FULL
+        off = on.off_plan(plan) / OFF_FULL
         return _grey(luminance_of_lightness(50 + 42 * np.clip(off, -1, 1)).astype(np.float32))
     linear = seen(on.below(plan, after))
     return value_bytes(linear) if look == "value" else shown_bytes(linear)

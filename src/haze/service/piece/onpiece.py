@@ -323,9 +323,9 @@ class OnPiece:
             other_um=other,
         )
 
-    def off_plan(self, plan: Plan, after: int) -> Floats:
-        """(n,) float32 [L*]: lightness after the first coats less what the light wants."""
-        have = lightness_of_rgb(seen(self.below(plan, after)))
+    def off_plan(self, plan: Plan) -> Floats:
+        """(n,) float32 [L*]: lightness at the end of the plan less what the light wants."""
+        have = lightness_of_rgb(seen(self.below(plan, len(plan.coats))))
         return np.asarray(have - self.wish(plan).lightness, dtype=np.float32)
 
     # angles and parts ---------------------------------------------------------------------------
