@@ -8,7 +8,7 @@ from haze.core.film.difference import delta_e
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan.landing import landing
+from haze.service.plan.landing import best_mix, landing
 from haze.service.plan.places import places_of
 from haze.service.plan.scheme import PaintGiven, SchemeIn, scheme, shelf_given
 
@@ -32,13 +32,13 @@ def test_a_plan_of_one_colour_lands_on_it(lantern: Plan, on_lantern: OnPiece) ->
     plan = lantern.model_copy(update={"coats": lantern.coats[:1]})
     ground = lantern.coats[0]
     assert ground.kind == "spray"
-    told = landing(
-        plan, on_lantern, linear_of_hex(ground.paint.masstone), shelf_given(PAINTS).stock
-    )
+    own, stock = linear_of_hex(ground.paint.masstone), shelf_given(PAINTS).stock
+    told = landing(plan, on_lantern, own, best_mix(own, stock))
     assert told.delta_e < 3
     assert told.middle_spread < 3
     assert told.words.startswith("The half light ends ΔE ")
-    far = landing(plan, on_lantern, linear_of_hex("#12e0ff"), shelf_given(PAINTS).stock)
+    cyan = linear_of_hex("#12e0ff")
+    far = landing(plan, on_lantern, cyan, best_mix(cyan, stock))
     assert far.delta_e > 20
     assert far.best_delta_e > 6
     assert any("missing" in note for note in far.notes)

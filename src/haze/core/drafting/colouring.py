@@ -22,7 +22,7 @@ from haze.core.film.gamut import into_gamut, rgb_of_oklch
 from haze.core.film.layering import Goal, Later, Layering, Slot
 from haze.core.film.match import nearest_mixes
 from haze.core.film.overshoot import Film, aim_before
-from haze.core.film.paint import is_clear, swatch_rgb
+from haze.core.film.paint import swatch_rgb
 from haze.core.light.stations import Station
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.mix import Mix
@@ -170,7 +170,7 @@ class Pools:
         self._goal = goal
         self._later = later
         self._opaque = self._nearest([p for p in stock.paints if p.hides and p.kind != "primer"])
-        self._clear = [p for p in stock.paints if _is_clear(p)]
+        self._clear = [p for p in stock.paints if p.tints]
         self._palette = palette_of(self._opaque) if self._opaque else None
 
     def _nearest(self, paints: list[PaintUsed]) -> list[PaintUsed]:
@@ -252,10 +252,6 @@ class Pools:
 
     def _whites(self) -> list[PaintUsed]:
         return [p for p in self._opaque if p.tone > 75] or self._opaque
-
-
-def _is_clear(paint: PaintUsed) -> bool:
-    return paint.kind in ("transparent", "airbrush_acrylic", "ink") and is_clear(paint.optics)
 
 
 @dataclass(frozen=True, slots=True)

@@ -33,7 +33,7 @@ from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
 from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.ladder_ends import anchors_from_one
 from haze.core.film.layering import Later
-from haze.core.film.paint import film_over, is_clear, swatch_rgb
+from haze.core.film.paint import film_over, swatch_rgb
 from haze.core.film.spectra import rgb_of, spectrum_of_hex, spectrum_of_rgb
 from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.light.stations import Station
@@ -157,23 +157,17 @@ class StepBuilder:
             )
         )
 
-    def clear(
-        self, goal: Array, *, but: PaintUsed | None = None, missing: str = "transparent paint"
-    ) -> PaintUsed:
+    def clear(self, goal: Array) -> PaintUsed:
         """The transparent paint nearest to a colour; a note when it is of another hue.
 
         Parameters
         ----------
         goal : (3,) float, OKLab of the colour to come near
-        but : a paint not to take; None for any
-        missing : the sentence when nothing fits
         """
-        paint = _nearest(
-            self.stock, lambda p: _is_clear(p) and (but is None or p.id != but.id), goal, missing
-        )
+        paint = _nearest(self.stock, lambda p: p.tints, goal, "transparent paint")
         if float(np.hypot(*goal[1:])) > OTHER_CHROMA and _turn(_chip(paint), goal) > OTHER_HUE:
             self.notes.append(
-                f"The shelf has no {missing} of this hue; taken is {paint.name}. "
+                f"The shelf has no transparent paint of this hue; taken is {paint.name}. "
                 "Add one for a truer colour."
             )
         return paint
@@ -198,7 +192,7 @@ def _nearest(
         own = _chip(paint)
         apart = float(np.linalg.norm(own - goal))
         # its film sets how dark and strong a transparent paint is: the hue is what counts
-        return _turn(own, goal) + 0.4 * apart if _is_clear(paint) else apart
+        return _turn(own, goal) + 0.4 * apart if paint.tints else apart
 
     return pick(stock, fits, off, missing)
 
@@ -224,10 +218,6 @@ def _grey(level: float) -> Array:
 def _colours(paint: PaintUsed) -> bool:
     """Whether a paint hides and is no ground of its own."""
     return paint.hides and paint.kind != "primer"
-
-
-def _is_clear(paint: PaintUsed) -> bool:
-    return paint.kind in ("transparent", "airbrush_acrylic") and is_clear(paint.optics)
 
 
 def start_sequence(

@@ -109,6 +109,11 @@ class PaintUsed(Covering, Value):
         """Whether it is laid to hide what lies below it."""
         return self.mixes and not is_clear(self.optics)
 
+    @property
+    def tints(self) -> bool:
+        """Whether it mixes and is one to be seen through."""
+        return self.mixes and is_clear(self.optics)
+
 
 class ThinnerUsed(Value):
     """A thinner as it was when used."""

@@ -56,7 +56,7 @@ class Landing(BaseModel):
         return self.delta_e + CHROMA_COST * sum(lacks)
 
 
-def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
+def landing(plan: Plan, on: OnPiece, asked: Array, best: Array | None) -> Landing:
     """Where a plan lands at its end.
 
     Parameters
@@ -64,7 +64,7 @@ def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
     plan : with its coats
     on : its piece
     asked : (3,) float, linear sRGB
-    stock : what is on the shelf
+    best : (3,) float, the shelf's nearest thick mix; None without a paint that hides
     """
     where = on.sampled
     rgb = np.clip(seen(on.sampled_skins(plan, len(plan.coats))[-1]).T, 0, 1).astype(np.float64)
@@ -76,7 +76,6 @@ def landing(plan: Plan, on: OnPiece, asked: Array, stock: Stock) -> Landing:
     dark = _some(show, value < SHADE_BELOW, value, 0.0)
     shade, middle, light = (np.median(rgb[m], axis=0) for m in (dark, half, lit))
     off = ciede2000(lab_of(rgb[half]), lab_of(middle))
-    best = _best(asked, stock)
     best_off = delta_e(best, asked) if best is not None else float("inf")
     own = float(oklch_of(asked)[1])
     kept = [float(oklch_of(c)[1]) / own if own > GREY else None for c in (middle, light)]
@@ -118,7 +117,14 @@ def _some(show: Mask, wanted: Mask, value: Floats, near: float) -> Mask:
     return out
 
 
-def _best(asked: Array, stock: Stock) -> Array | None:
+def best_mix(asked: Array, stock: Stock) -> Array | None:
+    """(3,) float: linear sRGB of the shelf's thick mix nearest to a colour.
+
+    Parameters
+    ----------
+    asked : (3,) float, linear sRGB
+    stock : what is on the shelf; None is the answer when none of it hides
+    """
     paints = [p for p in stock.paints if p.hides and p.kind != "primer"]
     if not paints:
         return None

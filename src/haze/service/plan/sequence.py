@@ -19,7 +19,7 @@ from haze.core.plan.schools import Schools
 from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
-from haze.service.plan.landing import Landing, landing
+from haze.service.plan.landing import Landing, best_mix, landing
 from haze.service.plan.places import places_of
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
@@ -71,6 +71,7 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
     answers = Answers(body.what, tuple(body.colours))
     asked = linear_of_hex(body.colours[0], field="colours")
     places = places_of(plan, on)
+    nearest = best_mix(asked, shelf.stock)
     best: tuple[Started, Landing] | None = None
     toward = asked
     for turn in range(TURNS):
@@ -84,7 +85,7 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
             progress=lambda done, b=begun: report(b + 0.25 * done, "Choosing paints and films"),  # type: ignore[misc]
         )
         tell(begun + 0.3, "Seeing where it lands on the piece")
-        lands = landing(laid.plan, on, asked, shelf.stock)
+        lands = landing(laid.plan, on, asked, nearest)
         if best is None or lands.score < best[1].score:
             best = (laid, lands)
         if lands.delta_e < NEAR:
