@@ -115,8 +115,8 @@ def test_recipe_can_be_assessed_and_is_clean(
     recipe = json.loads(out)
     assert [line["what"] for line in recipe["cup"]] == ["acrylic_thinner", "white"]
     assert recipe["margins"]["pressure_psi"][0] <= recipe["pressure_psi"]
-    setting = {k: v for k, v in recipe.items() if k not in ("cup", "margins", "why")}
-    _, out, _ = run(monkeypatch, capsys, "assess", given=setting)
+    assert recipe["passes_low"] <= recipe["passes"] <= recipe["passes_high"]
+    _, out, _ = run(monkeypatch, capsys, "assess", given=recipe)
     assert json.loads(out)["verdict"] == "clean"
 
 

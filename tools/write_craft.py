@@ -21,6 +21,7 @@ from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
 from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
 from haze.core.spray.advice import RISK_WORDS
+from haze.core.spray.unsure import USUAL_PASS_UM
 
 TARGET = Path(__file__).parent.parent / "ui" / "src" / "craft.generated.ts"
 HEAD = """// Written by tools/write_craft.py from the core; `make openapi` writes it anew.
@@ -124,6 +125,7 @@ TABLES: dict[str, tuple[str, object]] = {
             "steps": MOST_COATS,
         },
     ),
+    "PASS_UM": ("{ value: number; low: number; high: number }", asdict(USUAL_PASS_UM)),
     "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
 }
 

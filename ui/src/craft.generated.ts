@@ -156,6 +156,12 @@ export const MOST: Record<Counted, number> = {
   "steps": 60
 };
 
+export const PASS_UM: { value: number; low: number; high: number } = {
+  "value": 1.6,
+  "low": 1.0,
+  "high": 2.6
+};
+
 export const RUNGS: [number, number] = [
   2,
   12

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import itertools
 
+import numpy as np
 import pytest
 
+from haze.core.day.alike import Alike
 from haze.core.day.amounts import coat_amounts
 from haze.core.day.hands import HOLD_S, Round
 from haze.core.day.runsheet import (
@@ -32,6 +34,7 @@ def laid(*steps, copies: int = 1, area_cm2: float = 25.0, cup: str = "rinse"):  
             coat_amounts(c, outcome=outcome_of(c), strokes_s=40.0, copies=copies, cup_ml=7),
             coat_waits(c, outcome_of(c)),
             [ROUND] * (1 if c.aim else len(c.stations)),
+            Alike(np.ones(2), np.ones(2)),
         )
         for c in steps
         if c.kind == "spray"

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from haze.core.day.alike import Alike
 from haze.core.day.amounts import CoatAmounts, drops_words
 from haze.core.day.hands import Round, by_hand_s, idle_s, round_counts, side_hands_s
 from haze.core.day.holding import aim_words, holding_words, side_words
@@ -141,11 +142,15 @@ def hand_words(step: HandStep, part: str | None) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Sprayed:
-    """What a sprayed coat needs for its steps of the day; a round for each of its sides."""
+    """What a sprayed coat needs for its steps of the day; a round for each of its sides.
+
+    `alike` tells how far rounds and wait differ in airbrushes like this one.
+    """
 
     amounts: CoatAmounts
     waits: Waits
     rounds: Sequence[Round]
+    alike: Alike
 
 
 def run_sheet(

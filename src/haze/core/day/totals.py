@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from math import exp, hypot, log
 
-from haze.core.day.runsheet import Step
+import numpy as np
+
+from haze.core.arrays import Array
+from haze.core.day.alike import Alike
+from haze.core.day.runsheet import RINSE_S, Step
+from haze.core.spray.unsure import HIGH, LOW
 
 NIGHT_FROM_S = 6 * 3600.0  # nobody stays at the bench for a wait so long (judged)
 HANDS_FACTOR = 1.3  # a quick hand and a slow one differ by about that, both ways (judged)
@@ -16,23 +22,18 @@ NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight",
 class DayTotals:
     """Hands, waits at the bench, and all from the first step to the last, nights too [s].
 
-    `sittings` is how often one sits down; `nights` the long waits between.
+    Low to high holds hands and waits in eight of ten hands and airbrushes alike. `sittings` is how
+    often one sits down; `nights` the long waits between.
     """
 
     hands_s: float
+    hands_low_s: float
+    hands_high_s: float
     waits_s: float
+    waits_low_s: float
+    waits_high_s: float
     elapsed_s: float
     sittings: int
-
-    @property
-    def hands_low_s(self) -> float:
-        """Of a quick hand."""
-        return self.hands_s / HANDS_FACTOR
-
-    @property
-    def hands_high_s(self) -> float:
-        """Of a slow hand."""
-        return self.hands_s * HANDS_FACTOR
 
     @property
     def nights(self) -> int:
@@ -40,20 +41,47 @@ class DayTotals:
         return self.sittings - 1
 
 
-def day_totals(steps: Sequence[Step]) -> DayTotals:
+def day_totals(steps: Sequence[Step], alike: Mapping[str, Alike]) -> DayTotals:
     """The sums of a run sheet.
 
     Parameters
     ----------
     steps : of the run sheet, in order
+    alike : of each sprayed coat by its id
     """
     if not steps:
-        return DayTotals(0.0, 0.0, 0.0, 0)
+        return DayTotals(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0)
     hands = sum(s.seconds - s.idle_s for s in steps if not s.beside)
     ends = max(s.start_s + s.seconds for s in steps)
     long = [s.seconds for s in steps if s.beside and s.seconds >= NIGHT_FROM_S]
     waits = max(0.0, ends - hands - sum(long))
-    return DayTotals(hands, waits, ends, len(long) + 1)
+    more_hands, more_waits = np.zeros(1), np.zeros(1)
+    rinsed = {s.coat for s in steps if s.kind == "rinse"}
+    for step in steps:
+        if step.kind == "spray":
+            times = alike[step.coat].rounds - 1
+            more_hands = more_hands + (step.seconds - step.idle_s) * times
+            more_waits = more_waits + step.idle_s * times
+        elif step.kind == "dry" and step.seconds < NIGHT_FROM_S:
+            least = RINSE_S if step.coat in rinsed else 0.0
+            longer = np.maximum(alike[step.coat].recoat_s, least) - max(step.seconds, least)
+            more_waits = more_waits + longer
+    hands_low, hands_high = _ends(hands, more_hands, factor=HANDS_FACTOR)
+    waits_low, waits_high = _ends(waits, more_waits, factor=1.0)
+    return DayTotals(
+        hands, hands_low, hands_high, waits, waits_low, waits_high, ends, len(long) + 1
+    )
+
+
+def _ends(told: float, more: Array, *, factor: float) -> tuple[float, float]:
+    """Low and high of a time [s]: the airbrushes' spread and the hand's own, as two that differ."""
+    if told <= 0:
+        return 0.0, 0.0
+    low, high = np.quantile(np.maximum(told + more, 0.01 * told), (LOW, HIGH)) / told
+    return (
+        told * exp(-hypot(log(factor), min(0.0, log(low)))),
+        told * exp(hypot(log(factor), max(0.0, log(high)))),
+    )
 
 
 def _told_min(seconds: float) -> int:
@@ -112,7 +140,7 @@ def waits_words(totals: DayTotals) -> str:
     ----------
     totals : of a run sheet
     """
-    words = f"waits {long_words(totals.waits_s)}"
+    words = f"waits {range_words(totals.waits_low_s, totals.waits_high_s)}"
     if totals.nights < 1:
         return f"{words}, in one sitting."
     nights = f"{_number(totals.nights)} night{'' if totals.nights == 1 else 's'}"

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from haze.core.arrays import Array
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.spray.model import Outcome
 
@@ -34,9 +37,20 @@ def coat_waits(coat: Coat, outcome: Outcome) -> Waits:
     """
     still, blown = float(outcome.touch_dry_still_s), float(outcome.touch_dry_blown_s)
     touch = blown if coat.spray.blown else still
-    factor = RECOAT_OVER_TOUCH.get(coat.paint.kind, RECOAT_DEFAULT)
-    recoat = max(factor * touch, LEAST_RECOAT_S.get(coat.paint.kind, 0.0))
+    recoat = float(recoat_s(coat.paint.kind, np.asarray(touch)))
     return Waits(still, blown, recoat, coat.spray.blown)
+
+
+def recoat_s(kind: str, touch_dry_s: Array) -> Array:
+    """Wait [s] until the next coat may follow.
+
+    Parameters
+    ----------
+    kind : of the paint
+    touch_dry_s : (...) float [s], as it is dried
+    """
+    factor = RECOAT_OVER_TOUCH.get(kind, RECOAT_DEFAULT)
+    return np.asarray(np.maximum(factor * touch_dry_s, LEAST_RECOAT_S.get(kind, 0.0)))
 
 
 def hand_wait_s(step: HandStep) -> float:

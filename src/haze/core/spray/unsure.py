@@ -8,7 +8,7 @@ far reports of the trade scatter.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -41,6 +41,8 @@ class Band:
     high: float
 
 
+# dry film [µm] of a pass of a base coat in most hands, square to it (models.md A11.10)
+USUAL_PASS_UM = Band(1.6, 1.0, 2.6)
 AS_TOLD = Latents(*(np.asarray(1.0) for _ in SPREAD))
 
 
@@ -55,6 +57,23 @@ def prior(draws: int = DRAWS) -> Latents:
     points = qmc.Sobol(len(SPREAD), seed=SEED).random(draws)
     z = norm.ppf(np.clip(points, 1e-6, 1 - 1e-6))
     return Latents(*(np.exp(s * z[:, i]) for i, s in enumerate(SPREAD.values())))
+
+
+def prior_of_paint(number: int) -> Latents:
+    """The prior of one of several paints in one airbrush: the width of its jet is that of all.
+
+    Parameters
+    ----------
+    number : int, of the paint among those of a day, from 0
+    """
+    alike = prior()
+    order = np.random.default_rng(SEED + number).permutation(DRAWS)
+    return replace(
+        alike,
+        viscosity=alike.viscosity[order],
+        droplet=alike.droplet[order],
+        creep=alike.creep[order],
+    )
 
 
 def band(value: Array, *, spread: Array) -> Band:

@@ -7,6 +7,7 @@ from dataclasses import asdict
 import numpy as np
 from pydantic import BaseModel
 
+from haze.core.day.alike import Alike, alike_of, alike_words
 from haze.core.day.amounts import Role, coat_amounts, drops_words
 from haze.core.day.hands import (
     Round,
@@ -30,6 +31,7 @@ from haze.core.rules.cautions import coat_cautions
 from haze.core.spray.footprint import footprint_sigma_mm
 from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.tasks import task_of
+from haze.core.spray.unsure import prior_of_paint
 from haze.core.units import psi_to_bar
 from haze.service.cups.setting import AssessOut, assessment
 from haze.service.memo import Memo
@@ -90,6 +92,7 @@ class CoatWorkings(BaseModel):
     margins: dict[str, Margin]
     pressure_bar: float
     rounds: str
+    rounds_alike: str
     hands_s: float
     cup: CupView
     waits: WaitsView
@@ -102,6 +105,9 @@ class CoatWorkings(BaseModel):
 Told = tuple[AssessOut, dict[str, Margin]]
 # what a setting does does not depend on the piece
 _told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
+
+
+_alike: Memo[tuple[Spraying, int], Alike] = Memo(KEPT_SETTINGS)
 
 
 def needs_of(plan: Plan, on: OnPiece) -> dict[str, Sprayed]:
@@ -120,7 +126,9 @@ def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
         copies=plan.piece.copies,
         cup_ml=plan.airbrush.cup_ml,
     )
-    return Sprayed(amounts, coat_waits(coat, outcome), rounds)
+    paints = list(dict.fromkeys(c.paint.name for c in plan.sprayed))
+    what = Spraying.of(plan, coat), paints.index(coat.paint.name)
+    return Sprayed(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_told))
 
 
 def _rounds(plan: Plan, coat: Coat, on: OnPiece) -> list[Round]:
@@ -140,6 +148,17 @@ def _aimed(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> list[Silhouette
     mesh, gone_over = on.piece.mesh, landed >= AIMED_AT
     return patches_of(
         mesh.normals[gone_over], mesh.vertex_area[gone_over].astype(np.float64) * scale**2
+    )
+
+
+def _alike_told(what: tuple[Spraying, int]) -> Alike:
+    """A coat in airbrushes alike; the number is that of its paint among those of the plan."""
+    spraying, paint = what
+    return alike_of(
+        spraying.setting,
+        kind=spraying.paint,
+        told=spraying.outcome(),
+        latents=prior_of_paint(paint),
     )
 
 
@@ -164,6 +183,7 @@ def coat_workings(
         margins=knobs,
         pressure_bar=psi_to_bar(coat.spray.pressure_psi),
         rounds=rounds_words(coat),
+        rounds_alike=alike_words(coat.most_passes, need.alike),
         hands_s=coat_hands_s(coat, need.rounds, copies=plan.piece.copies),
         cup=CupView(
             poured=[PouredView(amount=drops_words(p), **asdict(p)) for p in amounts.cup],

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, RootModel
+from pydantic import BaseModel, ConfigDict, Field, RootModel, model_validator
 
 from haze.core.arrays import Array
+from haze.core.day.alike import alike_of, rounds_between
 from haze.core.day.amounts import Bottle, Poured, pour
 from haze.core.errors import HazeError
 from haze.core.plan.base import Strict
@@ -56,7 +57,13 @@ class GroundIn(Strict):
     surface: Surface = "matt"
 
 
+# what a recipe tells besides its setting
+RECIPE_ONLY = ("cup", "margins", "why", "passes_low", "passes_high")
+
+
 class AssessIn(Strict):
+    """A setting; a recipe may be given as it is."""
+
     paint: PaintIn
     thinner: ThinnerKind
     thinner_parts: ThinnerParts
@@ -71,6 +78,14 @@ class AssessIn(Strict):
     rest_s: Rest = 0
     blown: bool = False
     ground: GroundIn = GroundIn()
+
+    @model_validator(mode="before")
+    @classmethod
+    def of_recipe(cls, given: Any) -> Any:
+        """A recipe without what it tells besides its setting."""
+        if not isinstance(given, dict) or "margins" not in given:
+            return given
+        return {k: v for k, v in given.items() if k not in RECIPE_ONLY}
 
 
 class Risks(BaseModel):
@@ -163,6 +178,8 @@ class RecipeOut(BaseModel):
     speed_mm_s: float
     room: Room
     passes: int
+    passes_low: int
+    passes_high: int
     rest_s: float
     blown: bool
     cup: list[CupLine]
@@ -295,6 +312,8 @@ def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
         return RecipeNone(none=found.reason, change=found.change)
     s = found.setting
     thinner: ThinnerKind = s.thinner.kind
+    alike = alike_of(s, kind=given.paint.kind, told=found.outcome, latents=prior())
+    few, many = rounds_between(found.passes, alike)
     return RecipeOut(
         paint=given.paint,
         thinner=thinner,
@@ -306,6 +325,8 @@ def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
         speed_mm_s=s.knob("speed_mm_s"),
         room=given.room,
         passes=found.passes,
+        passes_low=few,
+        passes_high=many,
         rest_s=s.knob("rest_s"),
         blown=s.knob("blown") > 0.5,
         cup=[

@@ -74,6 +74,11 @@ def _area_cm2(plan: Plan, step: HandStep, on: OnPiece) -> float:
     return whole * float(area[own].sum() / area.sum())
 
 
+def totals_of(steps: Sequence[Step], needs: Mapping[str, Sprayed]) -> DayTotals:
+    """The sums of a run sheet; `needs` are those its steps were laid with."""
+    return day_totals(steps, {coat: need.alike for coat, need in needs.items()})
+
+
 def totals_view(totals: DayTotals) -> TotalsView:
     """The sums of a run sheet as the screens show them."""
     return TotalsView(
@@ -127,6 +132,8 @@ class SheetOut(BaseModel):
     hands_min_low: float
     hands_min_high: float
     waits_min: float
+    waits_min_low: float
+    waits_min_high: float
     elapsed_min: float
     words: str
 
@@ -150,7 +157,7 @@ def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
     """The run sheet of a plan for a program."""
     needs = needs_of(plan, on)
     steps = run_steps(plan, on, needs)
-    totals = day_totals(steps)
+    totals = totals_of(steps, needs)
     return SheetOut(
         plan=plan.name,
         steps=[_sheet_step(plan, one, steps, needs.get(one.id)) for one in plan.done],
@@ -158,6 +165,8 @@ def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
         hands_min_low=_minutes(totals.hands_low_s),
         hands_min_high=_minutes(totals.hands_high_s),
         waits_min=_minutes(totals.waits_s),
+        waits_min_low=_minutes(totals.waits_low_s),
+        waits_min_high=_minutes(totals.waits_high_s),
         elapsed_min=_minutes(totals.elapsed_s),
         words=totals_words(totals),
     )

@@ -6,7 +6,6 @@ from collections.abc import Callable
 
 from pydantic import BaseModel
 
-from haze.core.day.totals import day_totals
 from haze.core.drafting.sequence import start_ground
 from haze.core.errors import CancelledError
 from haze.core.film.looks import value_bytes
@@ -18,7 +17,7 @@ from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import index_of
 from haze.service.cups.cups import needs_of
-from haze.service.day.sheet import run_steps
+from haze.service.day.sheet import run_steps, totals_of
 from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
@@ -81,7 +80,8 @@ def _both(plan: Plan) -> tuple[Coat, Coat]:
 def _minutes(plan: Plan, steps: int, on: OnPiece) -> float:
     """Minutes the first steps of a plan take."""
     short = plan.model_copy(update={"coats": plan.coats[:steps]})
-    totals = day_totals(run_steps(short, on, needs_of(short, on)))
+    needs = needs_of(short, on)
+    totals = totals_of(run_steps(short, on, needs), needs)
     return (totals.hands_s + totals.waits_s) / 60
 
 

@@ -6,7 +6,6 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.day.runsheet import hand_words
-from haze.core.day.totals import day_totals
 from haze.core.day.waits import hand_wait_s
 from haze.core.film.skin import seen
 from haze.core.film.srgb import lightness_of_rgb
@@ -18,7 +17,14 @@ from haze.core.plan.edits import ground_under
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.colour.mixes import MOST_LATER
 from haze.service.cups.cups import CoatWorkings, coat_workings, needs_of
-from haze.service.day.sheet import StepView, TotalsView, run_steps, step_views, totals_view
+from haze.service.day.sheet import (
+    StepView,
+    TotalsView,
+    run_steps,
+    step_views,
+    totals_of,
+    totals_view,
+)
 from haze.service.light.lights import LightStudy, light_study
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.parts import PartView, part_views
@@ -116,7 +122,7 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
             w.spray.verdict != "clean" and not c.off
             for w, c in zip(coats, plan.sprayed, strict=True)
         ),
-        totals=totals_view(day_totals(steps)),
+        totals=totals_view(totals_of(steps, needs)),
         steps=step_views(steps),
         light=light_study(plan.lights, plan, on),
         off_plan=_off_plan(plan, on),

@@ -20,12 +20,12 @@ from haze.core.film.wet import wet_rgb
 from haze.core.plan.coat import MOST_PAINTS, MixPart
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
+from haze.core.spray.unsure import USUAL_PASS_UM
 from haze.service.shelf.paints import PaintOnShelf
 from haze.service.wire import Strict
 
 GROUNDS = {"dark": "#17181a", "mid": "#77787a", "light": "#f3f2ec"}
 CHIP_UM = 6.0  # dry film a chip is shown with
-PASS_UM = 3.0  # what a pass usually leaves, for "about so many passes"
 MOST_PASSES_TOLD = 40
 HUE_BANDS = 12
 GREY_CHROMA = 0.03
@@ -61,7 +61,7 @@ def chip_of(paint: PaintOnShelf) -> Chip:
 def _chip(used: PaintUsed) -> Chip:
     optics = used.optics
     films = {name: shown(one_film(optics, _inside(name), CHIP_UM)) for name in GROUNDS}
-    passes = {name: _passes(optics, _inside(name), PASS_UM) for name in GROUNDS}
+    passes = {name: _passes(optics, _inside(name), USUAL_PASS_UM.value) for name in GROUNDS}
     own = swatch_rgb(optics)
     lightness, chroma, hue = lch_of(np.clip(own, 0, 1))
     return Chip(
@@ -109,7 +109,7 @@ class MixBody(Strict):
     """Paints and their drops; `pass_um` is the dry film one pass leaves."""
 
     parts: Annotated[list[MixPart], Field(min_length=1, max_length=MOST_PAINTS)]
-    pass_um: float = Field(default=PASS_UM, ge=0.01, le=100)
+    pass_um: float = Field(default=USUAL_PASS_UM.value, ge=0.01, le=100)
 
 
 def mix_look(body: MixBody) -> MixLook:

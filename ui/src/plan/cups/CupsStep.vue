@@ -157,11 +157,13 @@ function setAirbrush(id: string): void {
       <dt>rounds</dt>
       <dd class="wide">
         {{ work.rounds }}
-        <span class="small">{{
-          store.coat.spray.rest_s
-            ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
-            : 'without rests'
-        }}</span>
+        <span class="small"
+          >{{
+            store.coat.spray.rest_s
+              ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
+              : 'without rests'
+          }}; {{ work.rounds_alike }}</span
+        >
       </dd>
       <dt>hands</dt>
       <dd>{{ duration(work.hands_s) }}</dd>
