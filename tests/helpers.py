@@ -9,7 +9,7 @@ import numpy as np
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
-from haze.core.drafting.colouring import Places, Sweep, sweeps_for
+from haze.core.drafting.colouring import Places, Sites, Sweep, sweeps_for
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.coat import Coat, SprayAt, StationAt
 from haze.core.plan.document import Plan
@@ -18,6 +18,7 @@ from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import Outcome
 from haze.service.jobs import Jobs, JobView
+from haze.service.plan.scheme import PaintGiven
 
 MESH = "0" * 64
 WAIT_S = 300.0  # far more than anything takes, on a machine that is busy with other things
@@ -126,8 +127,11 @@ def taken(client: FlaskClient, data: bytes, *, name: str) -> dict[str, Any]:
     return client.get(f"/api/meshes/taken/{job['id']}").json
 
 
-def plain_places(light: KeyLight | None = None) -> Places:
-    """A figure lit from the shoulder, as measured on one: films of each sweep at five places."""
+def plain_places(light: KeyLight | None = None, *, panels: bool = False) -> Places:
+    """A figure lit from the shoulder, as measured on one: films of each sweep at five places.
+
+    With `panels` it has some, which take half of what is aimed at them.
+    """
     films = (
         (0.31, 0.83, 0.78, 0.81, 0.90),
         (1.24, 1.78, 2.00, 1.91, 2.03),
@@ -139,7 +143,32 @@ def plain_places(light: KeyLight | None = None) -> Places:
         (0.55, 0.20, 0.05, 0.00, 0.00),
     )
     swept = sweeps_for(light or KeyLight())
+    aimed = (Sweep((), np.full(len(films[0]), 0.5)),) if panels else ()
     return Places(
-        tuple(Sweep(s, np.array(f)) for s, f in zip(swept, films, strict=True)),
+        (*(Sweep(s, np.array(f)) for s, f in zip(swept, films, strict=True)), *aimed),
         np.array([1.28, 0.82, 0.58, 0.66, 0.54]),
+        np.zeros(len(films[0])),
     )
+
+
+def plain_sites(light: KeyLight | None = None, *, panels: bool = False) -> Sites:
+    """The same piece roughly and finely."""
+    places = plain_places(light, panels=panels)
+    return Sites(places, places)
+
+
+# a shelf known by colour alone
+PAINTS = [
+    PaintGiven(name=name, masstone=colour, opacity=opacity)  # type: ignore[arg-type]
+    for name, colour, opacity in (
+        ("White", "#f3f2ec", "opaque"),
+        ("Black", "#17181a", "opaque"),
+        ("Grey", "#70757a", "opaque"),
+        ("Red", "#a81c1c", "semi_opaque"),
+        ("Orange", "#d86a1c", "semi_opaque"),
+        ("Green", "#2f7a3a", "opaque"),
+        ("Sand", "#c9ab6a", "opaque"),
+        ("Red glass", "#b0261e", "transparent"),
+        ("Brown glass", "#5a3a20", "transparent"),
+    )
+]

@@ -87,6 +87,19 @@ def test_a_scheme_is_laid(client: FlaskClient, plan: dict) -> None:
     assert laid["cost"]["steps"] == len(laid["plan"]["coats"]) > 1
 
 
+def test_all_orders_are_tried(client: FlaskClient, plan: dict) -> None:
+    body = {"plan": plan["plan"], "what": "figure", "colours": ["#4b5a35"], "schools": None}
+    job = client.post("/api/start/orders", json=body).json
+    done(client, job)
+    out = client.get(f"/api/start/orders/{job['id']}").json
+    assert [one["order"] for one in out["orders"]] == ["climb", "descend", "veil", "span"]
+    best = out["orders"][out["best"]]
+    assert best["name"] in out["why"]
+    looked = {"plan": best["found"]["plan"]}
+    told = client.post("/api/workings", json=looked).json["off_colour"]
+    assert told["share"] > 0
+
+
 def test_mixes_ladders_and_rungs(client: FlaskClient, plan: dict) -> None:
     job = client.post("/api/mixes", json={"target": "#7a7a7a", "max_paints": 2}).json
     done(client, job)

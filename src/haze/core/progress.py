@@ -20,3 +20,16 @@ def tell(progress: Progress | None, done: float, stopped: str) -> None:
     """
     if progress and not progress(done):
         raise CancelledError(stopped)
+
+
+def part_of(progress: Progress | None, begin: float, end: float) -> Progress | None:
+    """The same teller for a part of the work.
+
+    Parameters
+    ----------
+    progress : who is told; None for nobody
+    begin, end : float [0..1], shares of the whole at which the part begins and ends
+    """
+    if progress is None:
+        return None
+    return lambda done: progress(begin + (end - begin) * done)

@@ -19,6 +19,7 @@ from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
 from haze.service.piece.ready import ReadyPiece, key_of
+from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
 from haze.service.plan.priming import (
     PrimingBody,
@@ -168,6 +169,14 @@ class Bench:
         key = f"start {body.model_dump_json()} {shelf.fingerprint}"
         return self.jobs.start(
             key, "Choosing paints", lambda report: started(body, on, shelf, report)
+        )
+
+    def orders(self, body: StartBody) -> JobView:
+        """The job that lays a whole sequence by each order of colour."""
+        on, shelf = self.on(body.plan), self.shelf()
+        key = f"orders {body.model_dump_json()} {shelf.fingerprint}"
+        return self.jobs.start(
+            key, "Trying all orders", lambda report: orders_tried(body, on, shelf, report)
         )
 
     def priming(self, body: PrimingBody) -> JobView:

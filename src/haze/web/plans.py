@@ -14,6 +14,7 @@ from haze.service.bench import Bench
 from haze.service.jobs import JobView
 from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
+from haze.service.plan.orders import OrdersOut
 from haze.service.plan.pictures import PictureBody, plan_picture
 from haze.service.plan.plans import DamagedPlan, PlanSummary, PlanView, UnusedMeshes
 from haze.service.plan.priming import PrimingBody, PrimingOut, PrimingPictureBody
@@ -173,6 +174,14 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/start/<job_id>", responses={200: StartedOut})
     def sequence_laid(path: JobPath) -> dict[str, object]:
         return bench.jobs.result(path.job_id, StartedOut).model_dump()
+
+    @api.post("/start/orders", responses={200: JobView})
+    def try_orders(body: StartBody) -> dict[str, object]:
+        return bench.orders(body).model_dump()
+
+    @api.get("/start/orders/<job_id>", responses={200: OrdersOut})
+    def orders_laid(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, OrdersOut).model_dump()
 
     @api.post("/picture", responses={200: None})
     def drawn_plan(body: PictureBody) -> Response:

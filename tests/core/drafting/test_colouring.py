@@ -5,18 +5,23 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from haze.core.drafting.coats import Pass
 from haze.core.drafting.colouring import (
     BASE,
-    FILMS_UM,
+    EVERY,
     MIDDLE,
+    PANELS,
     PLACES,
+    Coloured,
+    Surroundings,
     coloured,
     sweeps_for,
+    wanted_at,
     wanted_colours,
 )
 from haze.core.drafting.stock import Stock, palette_of
-from haze.core.errors import NothingFitsError
-from haze.core.film.difference import delta_e, hue_turn, lab_of, oklch_of
+from haze.core.errors import NoRecipeError, NothingFitsError
+from haze.core.film.difference import delta_e, hue_turn, lab_of, oklab_of, oklch_of
 from haze.core.film.finish import SURFACE, inside_film, outside_film
 from haze.core.film.layering import Later
 from haze.core.film.match import nearest_mixes
@@ -25,7 +30,7 @@ from haze.core.film.spectra import rgb_of, spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.paint import PaintUsed
-from helpers import plain_places
+from helpers import plain_places, plain_sites
 
 MATT = SURFACE["matt"]
 OPACITIES = ("opaque", "semi_opaque", "opaque", "transparent")
@@ -62,7 +67,7 @@ def random_shelf(rng: np.random.Generator) -> Stock:
 )
 def test_wanted_colours_rise_about_the_asked_one(asked: str) -> None:
     rgb = linear_of_hex(asked)
-    wanted = wanted_colours(rgb)
+    wanted = wanted_colours(rgb[None])
     tones = lab_of(wanted)[:, 0]
     assert wanted[MIDDLE] == pytest.approx(rgb)
     assert (np.diff(tones) >= -0.5).all()
@@ -74,7 +79,7 @@ def test_wanted_colours_rise_about_the_asked_one(asked: str) -> None:
 
 def test_lights_go_along_the_hues_own_way() -> None:
     def turn(asked: str) -> float:
-        wanted = oklch_of(wanted_colours(linear_of_hex(asked)))[:, 2]
+        wanted = oklch_of(wanted_colours(linear_of_hex(asked)[None]))[:, 2]
         return float(hue_turn(wanted[-1], wanted[MIDDLE]))
 
     assert turn("#a81c1c") > 3, "red over orange"
@@ -91,29 +96,69 @@ def test_sweeps_follow_the_light_and_the_shade_lies_toward_the_front() -> None:
     assert right[-1][0].azimuth_deg == pytest.approx(55)
 
 
+def test_a_gradient_is_met_at_its_ends_and_even_between() -> None:
+    two = np.stack([linear_of_hex(c) for c in ("#33203f", "#e0a818")])
+    wanted = wanted_colours(two)
+    assert wanted[0] == pytest.approx(two[0], abs=1e-6)
+    assert wanted[-1] == pytest.approx(two[1], abs=1e-6)
+    lab = oklab_of(wanted)
+    along = (lab - lab[0]) @ (lab[-1] - lab[0]) / np.sum((lab[-1] - lab[0]) ** 2)
+    shares = (np.array(PLACES) - PLACES[0]) / (PLACES[-1] - PLACES[0])
+    assert along == pytest.approx(shares, abs=0.05)
+    three = np.insert(two, 1, linear_of_hex("#a81c1c"), axis=0)
+    assert wanted_colours(three)[MIDDLE] == pytest.approx(three[1])
+
+
+def test_wanted_colours_run_with_the_light() -> None:
+    asked = linear_of_hex("#2f7a3a")[None]
+    value = np.linspace(0, 1, 21).astype(np.float32)
+    at = wanted_at(asked, value)
+    assert at[10] == pytest.approx(asked[0], abs=2e-3)
+    assert (np.diff(lab_of(at)[:, 0]) >= -1e-3).all()
+    assert at[0] == pytest.approx(wanted_colours(asked)[0], abs=2e-3)
+
+
+def pass_of(paint: PaintUsed, task: str, over: str, *, aimed: bool) -> Pass:
+    return Pass({"cover": 1.2, "prime": 1.5, "light": 0.8, "rung": 0.6}.get(task, 0.4), 0.2)
+
+
+def searched(
+    asked: np.ndarray,
+    stock: Stock,
+    *,
+    order: str = "climb",
+    later: PaintUsed | None = None,
+    panels: bool = False,
+) -> Coloured:
+    def around(places):  # type: ignore[no-untyped-def]
+        over = [Later(later.optics, 0.1 * places.wash)] if later else []
+        return Surroundings(dark_ground().astype(np.float32), over)
+
+    return coloured(
+        asked[None],
+        order=order,
+        stock=stock,
+        sites=plain_sites(panels=panels),
+        around=around,
+        pass_of=pass_of,  # type: ignore[arg-type]
+        below="#17181a",
+        surface=MATT,
+    )
+
+
 @pytest.mark.parametrize("seed", range(10))
 def test_random_shelves_never_do_worse_than_one_mix_all_over(seed: int) -> None:
     rng = np.random.default_rng(seed)
     stock, places = random_shelf(rng), plain_places()
     asked = linear_of_hex(f"#{rng.integers(0, 1 << 24):06x}")
-    later = [Later(stock.paints[1].optics, 0.1 * places.wash)]
-    found = coloured(
-        asked,
-        order="climb",
-        stock=stock,
-        places=places,
-        ground=dark_ground(),
-        later=later,
-        surface=MATT,
-    )
+    wash = stock.paints[1]
+    found = searched(asked, stock, later=wash)
     plain = [p for p in stock.paints if p.hides]
     palette = palette_of(plain)
     best = nearest_mixes(asked, palette, keep=1)[0]
     optics = palette.mix(best.paints, best.drops)
-    one = film_over(
-        optics, dark_ground()[:, MIDDLE], FILMS_UM[-1] * places.sweeps[BASE].film[MIDDLE]
-    )
-    one = film_over(later[0].optics, one, later[0].film_um[MIDDLE])
+    one = film_over(optics, dark_ground()[:, MIDDLE], 13.0 * places.sweeps[BASE].film[MIDDLE])
+    one = film_over(wash.optics, one, 0.1 * places.wash[MIDDLE])
     naive = delta_e(rgb_of(outside_film(one, "matt")), asked)
     assert delta_e(found.rgb[MIDDLE], asked) <= naive + 3.0
     assert 2 <= len(found.layers) <= 6
@@ -121,16 +166,83 @@ def test_random_shelves_never_do_worse_than_one_mix_all_over(seed: int) -> None:
     assert tones[-1] >= tones[0] - 1, "light is not darker than shade"
 
 
+def few(*made: tuple[str, str, float], primer: str | None = None) -> Stock:
+    """A shelf of masstones, opacities and how fluorescent; perhaps with a primer."""
+    paints = [
+        PaintUsed.model_validate(
+            {
+                "id": f"p{n}",
+                "name": f"Paint {n}",
+                "kind": "transparent" if opacity == "transparent" else "airbrush_acrylic",
+                "masstone": masstone,
+                "opacity": opacity,
+                "fluorescent": shine,
+            }
+        )
+        for n, (masstone, opacity, shine) in enumerate(made)
+    ]
+    if primer:
+        given = {"id": "prime", "name": "Primer", "kind": "primer", "masstone": primer}
+        paints.append(PaintUsed.model_validate({**given, "opacity": "opaque"}))
+    return Stock(paints=tuple(paints))
+
+
+WHITE, BLACK = ("#f3f2ec", "opaque", 0.0), ("#17181a", "opaque", 0.0)
+
+
+def test_a_clear_gives_the_chroma_no_opaque_paint_has() -> None:
+    dull, clear = ("#44516c", "opaque", 0.0), ("#2f62b8", "transparent", 0.0)
+    asked = linear_of_hex("#1f4fa0")
+    alone = searched(asked, few(WHITE, BLACK, dull))
+    glazed = searched(asked, few(WHITE, BLACK, dull, clear))
+    kept = [float(oklch_of(f.rgb[MIDDLE])[1]) for f in (alone, glazed)]
+    assert kept[1] > 1.3 * kept[0]
+    assert delta_e(glazed.rgb[MIDDLE], asked) < delta_e(alone.rgb[MIDDLE], asked)
+    veils = [x for x in glazed.layers if x.task == "veil"]
+    assert [x.sweep for x in veils] == [EVERY]
+
+
+def test_a_fluorescent_paint_is_no_part_of_a_colour() -> None:
+    shining = searched(linear_of_hex("#e8c020"), few(WHITE, BLACK, ("#e8c020", "opaque", 0.8)))
+    assert all("Paint 2" not in layer.mix.name for layer in shining.layers)
+
+
+def test_panels_fade_where_there_are_some() -> None:
+    stock = few(WHITE, BLACK, ("#3f5a3a", "opaque", 0.0))
+    asked = linear_of_hex("#3f5a3a")
+    fades = [x for x in searched(asked, stock, panels=True).layers if x.sweep == PANELS]
+    assert [x.task for x in fades] == ["rung"]
+    assert all(x.sweep != PANELS for x in searched(asked, stock).layers)
+
+
+def test_a_descent_begins_with_a_primer_and_tells_what_white_is_for() -> None:
+    stock = few(WHITE, BLACK, ("#d8a818", "transparent", 0.0), primer="#2a2c30")
+    found = searched(linear_of_hex("#d8a818"), stock, order="descend")
+    assert found.layers[0].task == "prime"
+    assert found.unlit is not None
+    chroma = [float(oklch_of(rgb[MIDDLE])[1]) for rgb in (found.unlit, found.rgb)]
+    assert chroma[0] < chroma[1]
+    with pytest.raises(NothingFitsError, match="no primer"):
+        searched(linear_of_hex("#d8a818"), few(WHITE, BLACK), order="descend")
+
+
 def test_without_clears_a_veil_says_what_is_missing() -> None:
-    opaque = random_shelf(np.random.default_rng(1))
-    stock = Stock(paints=tuple(p for p in opaque.paints if p.kind != "transparent"))
     with pytest.raises(NothingFitsError, match="no transparent paint"):
+        searched(linear_of_hex("#a81c1c"), few(WHITE, BLACK), order="veil")
+
+
+def test_a_paint_that_cannot_be_sprayed_is_left_out() -> None:
+    def none_of(paint: PaintUsed, task: str, over: str, *, aimed: bool) -> Pass:
+        raise NoRecipeError("Nothing sprays it.", field="spray")
+
+    with pytest.raises(NoRecipeError):
         coloured(
-            linear_of_hex("#a81c1c"),
-            order="veil",
-            stock=stock,
-            places=plain_places(),
-            ground=dark_ground(),
-            later=[],
+            linear_of_hex("#a81c1c")[None],
+            order="climb",
+            stock=few(WHITE, BLACK),
+            sites=plain_sites(),
+            around=lambda _: Surroundings(dark_ground().astype(np.float32), []),
+            pass_of=none_of,  # type: ignore[arg-type]
+            below="#17181a",
             surface=MATT,
         )

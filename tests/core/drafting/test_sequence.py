@@ -7,14 +7,21 @@ from dataclasses import replace
 import pytest
 
 from haze.core.drafting.colouring import MIDDLE
-from haze.core.drafting.sequence import Answers, Started, start_ground, start_sequence
+from haze.core.drafting.sequence import (
+    LEAST_WASH,
+    WASH_STRENGTH,
+    Answers,
+    Started,
+    start_ground,
+    start_sequence,
+)
 from haze.core.drafting.stock import Stock
 from haze.core.errors import NothingFitsError
 from haze.core.film.difference import delta_e
 from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.plan.document import Plan
 from haze.core.plan.schools import Schools
-from helpers import coat, plain_places, plan
+from helpers import coat, plain_sites, plan
 
 GREEN = Answers("figure", ("#4b5a35",))
 
@@ -30,7 +37,8 @@ def by(schools: dict[str, str], **piece: str) -> Plan:
 
 
 def begun(plan: Plan, answers: Answers, stock: Stock) -> Started:
-    return start_sequence(plan, answers, stock, plain_places(plan.key_light))
+    sites = plain_sites(plan.key_light, panels=answers.what == "vehicle")
+    return start_sequence(plan, answers, stock, sites)
 
 
 def tasks(laid: Plan) -> list[str]:
@@ -119,9 +127,10 @@ def test_a_vehicle_fades_its_panels_and_is_weathered(stock: Stock) -> None:
     laid = begun(by({}), replace(GREEN, what="vehicle"), stock).plan
     aimed = [c for c in laid.sprayed if c.aim and c.aim.field == "panels"]
     assert [c.task for c in aimed] == ["rung"]
-    green = next(p for p in stock.paints if p.name == "Wrack Green")
-    assert aimed[0].paint.hides
-    assert aimed[0].paint.tone > green.tone + 4
+    assert aimed[0].mix.hides
+    assert aimed[0].mix.tone > tone_of_rgb(linear_of_hex(GREEN.colours[0])) + 2
+    assert aimed[0].aim is not None
+    assert 1 <= aimed[0].aim.passes <= 3
     roles = [step.role for step in laid.coats if step.kind == "hand"]
     assert roles == ["rest", "wash", "streaks", "chips"]
     chips = next(s for s in laid.coats if s.kind == "hand" and s.role == "chips")
@@ -169,8 +178,32 @@ def test_the_wash_is_the_one_that_moves_the_colour_least(stock: Stock) -> None:
         assert wash.paint.name == name
 
 
-def test_aiming_elsewhere_moves_what_is_laid_and_not_what_is_asked(stock: Stock) -> None:
-    plain = by({})
-    aimed = start_sequence(plain, GREEN, stock, plain_places(), toward=linear_of_hex("#6f8150"))
-    here = begun(plain, GREEN, stock)
-    assert tone_of_rgb(aimed.found.rgb[MIDDLE]) > tone_of_rgb(here.found.rgb[MIDDLE]) + 5
+def test_a_gradient_asks_for_its_shade_and_its_light(stock: Stock) -> None:
+    answers = Answers("figure", ("#2f3a20", "#c9ab6a"), gradient=True)
+    found = begun(by({}), answers, stock)
+    shade, light = (linear_of_hex(c) for c in answers.colours)
+    assert delta_e(found.found.rgb[0], shade) < 14
+    assert delta_e(found.found.rgb[-1], light) < 14
+    # its second colour is no shade from the far side
+    assert "tint" not in [c.task for c in found.plan.sprayed if c.name == "Kelp"]
+    assert found.plan.asked is not None
+    assert found.plan.asked.colours == answers.colours
+    assert begun(by({}), GREEN, stock).plan.asked == answers.asked.__class__(colours=GREEN.colours)
+
+
+def test_a_wash_is_thinned_until_the_colour_stays(stock: Stock) -> None:
+    def strength(colour: str) -> float:
+        laid = begun(by({}), Answers("figure", (colour,)), stock)
+        (wash,) = (s for s in laid.plan.coats if s.kind == "hand" and s.role == "wash")
+        told = [n for n in laid.notes if "is thinned to" in n]
+        assert bool(told) == (wash.strength < WASH_STRENGTH)
+        return wash.strength
+
+    assert LEAST_WASH <= strength("#f0ead8") < strength("#2a2118") <= WASH_STRENGTH
+
+
+def test_white_under_a_veil_is_told_by_what_it_saves(stock: Stock) -> None:
+    laid = begun(by({"order": "veil"}), Answers("figure", ("#c9a020",)), stock)
+    (told,) = (n for n in laid.notes if n.startswith("Over the ground alone"))
+    bare, lit = (int(w.rstrip("%.")) for w in told.split() if w.rstrip(".").endswith("%"))
+    assert bare < lit

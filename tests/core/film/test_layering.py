@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from haze.core.errors import CancelledError
-from haze.core.film.difference import lab_of
+from haze.core.film.difference import lab_of, oklch_of
 from haze.core.film.finish import SURFACE, inside_film, outside_film
 from haze.core.film.kubelka_munk import film
 from haze.core.film.layering import Goal, Later, Layering, Slot
@@ -34,7 +34,7 @@ def ground(hex_: str = "#17181a") -> np.ndarray:
 
 def goal(*hexes: str, need: float = 0.5) -> Goal:
     rgb = np.stack([linear_of_hex(h) for h in hexes])
-    return Goal(rgb, np.ones(2), np.full(2, need), rgb[1])
+    return Goal(rgb, np.ones(2), need * np.asarray(oklch_of(rgb))[:, 1], rgb[1])
 
 
 def laid(films: list[tuple[PaintOptics, float]], hex_: str = "#17181a") -> np.ndarray:
@@ -99,7 +99,7 @@ def test_the_row_found_is_the_best_of_all() -> None:
 
 def test_what_was_painted_is_found_again() -> None:
     truth = np.stack([laid([(WHITE, 2.0), (AMBER, 1.0)]), laid([(WHITE, 1.0), (AMBER, 6.0)])])
-    wanted = Goal(truth, np.ones(2), np.full(2, 0.1), truth[1])
+    wanted = Goal(truth, np.ones(2), np.zeros(2), truth[1])
     slots = [
         Slot((RED, WHITE), np.array([[2.0, 1.0], [9.0, 9.0]]), NONE, np.zeros(2)),
         Slot((GREY, AMBER), np.array([[1.0, 6.0], [3.0, 3.0]]), ALL, np.zeros(2)),
@@ -123,6 +123,83 @@ def test_effort_chroma_and_order_decide_between_alike_rows() -> None:
     # dark before light is what is wanted; the same films the other way round are not
     turned = Slot((WHITE,), np.array([[6.0, 1.0], [1.0, 6.0]]), ALL, np.zeros(2))
     assert search([turned], goal("#3c3c3e", "#a0a09c")).solve().chosen == ((0, 1),)
+
+
+def test_a_place_of_several_points_ends_as_their_median() -> None:
+    # three points of the shade, three of the light; a way leaves each its own film
+    films = np.array([[0.5, 1.0, 6.0, 3.0, 8.0, 20.0]])
+    place = np.array([0, 0, 0, 1, 1, 1])
+    wanted = goal("#3c3c3e", "#a0a09c")
+    made = Layering(
+        np.repeat(ground()[:, :1], 6, axis=1),
+        [Slot((WHITE,), films, ALL, np.zeros(1))],
+        later=(),
+        surface=SURFACE["matt"],
+        goal=wanted,
+        place=place,
+    )
+    ends = made.ends_of(((0, 0),))
+    for n, points in enumerate((films[0, :3], films[0, 3:])):
+        by_hand = np.median([laid([(WHITE, um)]) for um in points], axis=0)
+        assert ends[n] == pytest.approx(by_hand, abs=2e-3)
+
+
+def test_of_two_rows_with_one_median_the_evener_is_taken() -> None:
+    ways = np.array([[1.0, 1.0, 1.0, 3.0, 3.0, 3.0], [1.0, 1.0, 1.0, 0.2, 3.0, 12.0]])
+    made = Layering(
+        np.repeat(ground()[:, :1], 6, axis=1),
+        [Slot((WHITE,), ways[::-1], ALL, np.zeros(2))],
+        later=(),
+        surface=SURFACE["matt"],
+        goal=Goal(
+            np.stack([laid([(WHITE, 1.0)]), laid([(WHITE, 3.0)])]),
+            np.array([1.0, 3.0]),
+            np.zeros(2),
+            laid([(WHITE, 3.0)]),
+        ),
+        place=np.array([0, 0, 0, 1, 1, 1]),
+    )
+    assert made.solve().chosen == ((0, 1),)
+
+
+def test_films_are_those_of_each_paints_own_pass() -> None:
+    slot = Slot((RED, WHITE), WAYS, ALL, FREE, np.array([[1.0] * 4, [0.5] * 4]))
+    row = search([slot], goal("#70706c", "#c0c0bc")).solve()
+    assert slot.film_um(1)[3] == pytest.approx([4.5, 4.5])
+    (paint, way) = row.chosen[0]
+    film = slot.film_um(paint)[way]
+    own = (RED, WHITE)[paint]
+    assert row.rgb[0] == pytest.approx(laid([(own, float(film[0]))]), abs=2e-3)
+
+
+def test_splats_leave_more_of_the_ground_than_a_closed_film() -> None:
+    def ends(splat: float | None) -> np.ndarray:
+        each = None if splat is None else np.array([splat])
+        slot = Slot((WHITE,), np.array([[1.0, 1.0]]), ALL, np.zeros(1), None, each)
+        return search([slot], goal("#70706c", "#c0c0bc")).ends_of(((0, 0),))
+
+    assert lab_of(ends(4.0))[0, 0] < lab_of(ends(None))[0, 0] - 1
+
+
+def test_what_lies_below_a_foreseen_glaze_is_judged_under_it() -> None:
+    # the red is nearest under six micrometres of amber, though it is not by itself
+    truth = np.stack([laid([(RED, 9.0), (AMBER, 6.0)])] * 2)
+    wanted = Goal(truth, np.ones(2), np.zeros(2), truth[0])
+    slots = [
+        Slot((RED, GREY, WHITE), np.array([[9.0, 9.0]]), ALL, np.zeros(1)),
+        Slot((AMBER,), np.array([[0.0, 0.0], [6.0, 6.0]]), ALL, np.zeros(2)),
+    ]
+    rows = search(slots, wanted).rows(foreseen=(1, 0, 1))
+    assert rows[0].chosen == ((0, 0), (0, 1))
+    assert lab_of(rows[0].rgb) == pytest.approx(lab_of(truth), abs=0.3)
+    assert [r.score for r in rows] == sorted(r.score for r in rows)
+
+
+def test_rows_found_elsewhere_are_chosen_again_here() -> None:
+    slots = [Slot((RED, WHITE), WAYS, ALL, FREE)]
+    there = search(slots, goal("#a81c1c", "#a81c1c")).rows()
+    here = search(slots, goal("#d0d0cc", "#e0e0dc"))
+    assert here.best_of(there).score == pytest.approx(here.solve().score, abs=1e-6)
 
 
 @settings(max_examples=15, deadline=None)

@@ -2,30 +2,22 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
+from haze.core.drafting.colouring import LIGHT, MIDDLE, PANELS, PLACES
 from haze.core.film.difference import delta_e
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.landing import best_mix, landing
-from haze.service.plan.places import places_of
-from haze.service.plan.scheme import PaintGiven, SchemeIn, scheme, shelf_given
+from haze.service.plan.places import FINE, sites_of
+from haze.service.plan.scheme import SchemeIn, scheme, shelf_given
+from helpers import PAINTS
 
-PAINTS = [
-    PaintGiven(name=name, masstone=colour, opacity=opacity)  # type: ignore[arg-type]
-    for name, colour, opacity in (
-        ("White", "#f3f2ec", "opaque"),
-        ("Black", "#17181a", "opaque"),
-        ("Grey", "#70757a", "opaque"),
-        ("Red", "#a81c1c", "semi_opaque"),
-        ("Orange", "#d86a1c", "semi_opaque"),
-        ("Green", "#2f7a3a", "opaque"),
-        ("Sand", "#c9ab6a", "opaque"),
-        ("Red glass", "#b0261e", "transparent"),
-        ("Brown glass", "#5a3a20", "transparent"),
-    )
-]
+
+def all_over(rgb: np.ndarray) -> np.ndarray:
+    return np.repeat(rgb[None], len(PLACES), axis=0)
 
 
 def test_a_plan_of_one_colour_lands_on_it(lantern: Plan, on_lantern: OnPiece) -> None:
@@ -33,24 +25,41 @@ def test_a_plan_of_one_colour_lands_on_it(lantern: Plan, on_lantern: OnPiece) ->
     ground = lantern.coats[0]
     assert ground.kind == "spray"
     own, stock = linear_of_hex(ground.paint.masstone), shelf_given(PAINTS).stock
-    told = landing(plan, on_lantern, own, best_mix(own, stock))
+    told = landing(plan, on_lantern, all_over(own), best_mix(own, stock))
+    assert told.shade_delta_e < 6
+    assert told.light_delta_e < 3
     assert told.delta_e < 3
     assert told.middle_spread < 3
     assert told.words.startswith("The half light ends ΔE ")
     cyan = linear_of_hex("#12e0ff")
-    far = landing(plan, on_lantern, cyan, best_mix(cyan, stock))
+    far = landing(plan, on_lantern, all_over(cyan), best_mix(cyan, stock))
     assert far.delta_e > 20
     assert far.best_delta_e > 6
     assert any("missing" in note for note in far.notes)
 
 
 def test_places_are_ordered_by_light(lantern: Plan, on_lantern: OnPiece) -> None:
-    places = places_of(lantern, on_lantern)
-    lit = places.sweeps[3].film
+    sites = sites_of(lantern, on_lantern, panels=False)
+    lit = sites.rough.sweeps[LIGHT].film
     assert lit[-1] > lit[1] >= lit[0]
     # a wash lies thinner where the piece is open
-    assert places.wash.min() < 1.0
-    assert len(places.sweeps) == 8
+    assert sites.rough.wash.min() < 1.0
+    assert sites.rough.place is None
+    assert len(sites.rough.sweeps) == PANELS
+
+
+def test_points_stand_for_every_range_of_light(lantern: Plan, on_lantern: OnPiece) -> None:
+    sites = sites_of(lantern, on_lantern, panels=True)
+    place = sites.fine.place
+    assert place is not None
+    assert np.bincount(place).tolist() == list(FINE)
+    lit = sites.fine.sweeps[LIGHT].film
+    medians = [float(np.median(lit[place == n])) for n in range(len(PLACES))]
+    assert medians[-1] > medians[MIDDLE] > medians[0]
+    # mist reaches what no station sees
+    assert (sites.fine.sweeps[LIGHT].film > 0).mean() > 0.95
+    assert sites.fine.sweeps[PANELS].stations == ()
+    assert 0 <= sites.fine.sweeps[PANELS].film.min() <= sites.fine.sweeps[PANELS].film.max() <= 1
 
 
 @pytest.mark.parametrize("order", ["climb", "veil"])
@@ -65,6 +74,23 @@ def test_a_scheme_lands_near_what_is_asked(lantern: Plan, on_lantern: OnPiece, o
     assert out.delta_e == pytest.approx(
         delta_e(linear_of_hex(out.lands.middle), linear_of_hex("#a81c1c")), abs=0.6
     )
+
+
+def test_a_gradient_is_looked_at_at_its_ends(lantern: Plan, on_lantern: OnPiece) -> None:
+    given = SchemeIn(stand_in="ball", colours=["#3a2a18", "#c9ab6a"], gradient=True)
+    out = scheme(given, lantern, on_lantern, shelf_given(PAINTS))
+    shade, light = (linear_of_hex(c) for c in (out.lands.shade, out.lands.light))
+    assert delta_e(shade, linear_of_hex("#3a2a18")) < 16
+    assert delta_e(light, linear_of_hex("#c9ab6a")) < 12
+
+
+def test_lights_without_chroma_are_called_chalky(lantern: Plan, on_lantern: OnPiece) -> None:
+    plan = lantern.model_copy(update={"coats": lantern.coats[:3]})  # greys and white
+    red = linear_of_hex("#a81c1c")
+    told = landing(plan, on_lantern, all_over(red), None)
+    assert "the lights go chalky" in told.words
+    assert told.light_chroma_kept is not None
+    assert told.light_chroma_kept < 0.3
 
 
 def test_a_scheme_says_what_it_needs() -> None:

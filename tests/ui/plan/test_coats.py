@@ -197,6 +197,37 @@ def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Se
     expect(page.get_by_test_id("layer-2")).to_contain_text("Tern White")
 
 
+def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address, "Herald")
+    page.get_by_test_id("sequence").click()
+    dialog = page.get_by_test_id("start-sequence")
+    dialog.get_by_label("What is it?").select_option("A bust")
+    dialog.get_by_test_id("orders").click()
+    tried = dialog.get_by_test_id("orders-tried")
+    expect(tried).to_contain_text("suits this shelf best")
+    expect(tried.get_by_role("button", name="Show")).to_have_count(4)
+    tried.get_by_role("button", name="Show Veil").click()
+    expect(dialog.get_by_alt_text("The piece painted by this school")).to_be_visible()
+    expect(dialog.get_by_label("Order of school 1")).to_have_value("veil")
+    # another wish: what was tried for the old one goes
+    dialog.get_by_text("From shade to light").click()
+    expect(tried).to_be_hidden()
+    dialog.get_by_test_id("use-1").click()
+    expect(dialog).to_be_hidden()
+    told = page.get_by_test_id("off-colour")
+    expect(told).to_contain_text("of the show side ends within ΔE 8")
+    told.get_by_role("button", name="Show where").click()
+    expect(page.get_by_role("radio", name="off colour", exact=True)).to_be_checked()
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("layer-2")).to_contain_text("Tern White")
+    # a plan that was asked for no colour has no such look
+    expect(page.get_by_role("radio", name="off colour", exact=True)).to_have_count(0)
+    expect(page.get_by_role("radio", name="as painted", exact=True)).to_be_checked()
+
+
 def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     page.get_by_test_id("priming").click()

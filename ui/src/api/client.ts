@@ -36,6 +36,7 @@ export type RungsOut = Schemas['RungsOut'];
 export type SampleOut = Schemas['SampleOut'];
 export type Schools = Schemas['Schools'];
 export type StartedOut = Schemas['StartedOut'];
+export type OrdersOut = Schemas['OrdersOut'];
 export type PrimingOut = Schemas['PrimingOut'];
 export type PrimingWay = Schemas['PrimingWay'];
 export type Station = Schemas['StationAt'];

@@ -9,7 +9,7 @@ import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
 import PlanLine from './PlanLine.vue';
 import { STEPS, type StepId } from '@/router';
-import { LOOKS, usePlan } from '@/stores/plan';
+import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
@@ -63,8 +63,8 @@ function go(to: StepId): void {
   void router.push({ name: 'plan', params: { id: props.id, step: to } });
 }
 function nextLook(): void {
-  const i = LOOKS.findIndex((l) => l.id === store.look);
-  store.look = LOOKS[(i + 1) % LOOKS.length]!.id;
+  const i = store.looks.findIndex((l) => l.id === store.look);
+  store.look = store.looks[(i + 1) % store.looks.length]!.id;
 }
 useKeys(
   {

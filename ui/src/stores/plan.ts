@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { cloneDeep, isEqual } from 'lodash-es';
-import { computed, ref, shallowRef, toRaw } from 'vue';
+import { computed, ref, shallowRef, toRaw, watch } from 'vue';
 
 import {
   api,
@@ -32,7 +32,7 @@ export interface Picking {
 }
 
 export type Saving = 'saved' | 'saving' | 'unsaved' | 'stale';
-export const LOOKS: { id: Look; label: string }[] = [
+const LOOKS: { id: Look; label: string }[] = [
   { id: 'as_painted', label: 'as painted' },
   { id: 'value', label: 'value' },
   { id: 'this_coat', label: 'this coat' },
@@ -41,10 +41,16 @@ export const LOOKS: { id: Look; label: string }[] = [
   { id: 'light_wanted', label: 'light wanted' },
   { id: 'off_plan', label: 'off plan' },
 ];
+/** Looks of a plan that was asked for a colour. */
+const ASKED_LOOKS: typeof LOOKS = [
+  { id: 'colour_wanted', label: 'colour wanted' },
+  { id: 'off_colour', label: 'off colour' },
+];
 /** What dark and light mean in looks that show neither paint nor light. */
 export const LEGENDS: Partial<Record<Look, string>> = {
   reach: 'light: spray gets there · dark: it does not',
   still_bare: 'light: coated · dark: still bare',
+  off_colour: 'at the end · light: as asked · darker: farther from it',
   off_plan: 'at the end · mid grey: as wanted · darker: too dark · lighter: too light',
 };
 
@@ -67,6 +73,10 @@ export const usePlan = defineStore('plan', () => {
   const after = ref(0);
   const stationId = ref<string | null>(null);
   const look = ref<Look>('as_painted');
+  const looks = computed(() => (plan.value?.asked ? [...LOOKS, ...ASKED_LOOKS] : LOOKS));
+  watch(looks, (now) => {
+    if (!now.some((one) => one.id === look.value)) look.value = 'as_painted';
+  });
   const dragging = ref(false);
   /** Grows whenever the server can show the same plan more finely. */
   const fineness = ref(0);
@@ -361,6 +371,7 @@ export const usePlan = defineStore('plan', () => {
     after,
     stationId,
     look,
+    looks,
     dragging,
     fineness,
     lightId,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from math import ceil
 
@@ -38,7 +39,7 @@ LEAST_GROUND_PASSES = 2  # one pass from each side leaves recesses bare
 
 # a whole sequence asks for the same few recipes again and again
 _found_recipe = lru_cache(maxsize=256)(find_recipe)
-CONTRAST_STEPS = 20  # contrasts told apart, so that alike grounds share a recipe
+CONTRAST_STEPS = 4  # contrasts told apart, so that alike grounds share a recipe
 
 
 def every_side(elevation_deg: float, spread_deg: float, *, first_deg: float = 0.0) -> list[Station]:
@@ -156,6 +157,44 @@ def passes_to_cover(paint: PaintUsed, *, over: str, dry_film_um: float) -> int:
     """
     ground = inside_film(spectrum_of_hex(over), "matt")
     return ceil(covering_um(paint.optics, ground=ground) / max(dry_film_um, 1e-3))
+
+
+@dataclass(frozen=True, slots=True)
+class Pass:
+    """What a pass leaves square-on: dry film [µm], and the dry thickness of one splat [µm]."""
+
+    film_um: float
+    splat_um: float
+
+
+def pass_left(
+    plan: Plan, stock: Stock, paint: PaintUsed, task: TaskName, *, over: str, aimed: bool = False
+) -> Pass:
+    """What a pass of a drafted coat will leave.
+
+    Parameters
+    ----------
+    plan : gives schools, airbrush and room
+    stock : gives the thinner
+    paint, task : what is sprayed, for what
+    over : "#rrggbb", what it goes over
+    aimed : whether it is aimed at a field
+
+    Raises
+    ------
+    NoRecipeError, NothingFitsError
+    """
+    choose = close_recipe_for if aimed else recipe_for
+    outcome = choose(
+        paint,
+        task=task,
+        thinner=own_thinner(paint, stock),
+        airbrush=plan.airbrush,
+        room=plan.room,
+        schools=plan.schools,
+        over=over,
+    ).outcome
+    return Pass(float(outcome.dry_film_um), float(outcome.splat_dry_um))
 
 
 def draft_coat(

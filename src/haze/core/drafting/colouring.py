@@ -7,52 +7,62 @@ judged as it ends, after wash, gloss and finish (docs/models.md C10).
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal, Protocol
 
 import numpy as np
 
-from haze.core.arrays import Array, Mask
+from haze.core.arrays import Array, Floats, Longs, Mask
 from haze.core.directions import signed_azimuth
-from haze.core.drafting.coats import GROUND, every_side
+from haze.core.drafting.coats import GROUND, Pass, every_side
 from haze.core.drafting.stock import Stock, palette_of
-from haze.core.errors import NothingFitsError
-from haze.core.film.difference import lab_of, oklab_of, oklch_of
+from haze.core.errors import NoRecipeError, NothingFitsError
+from haze.core.film.difference import delta_e, lab_of, oklab_of, oklch_of
 from haze.core.film.gamut import into_gamut, rgb_of_oklch
-from haze.core.film.layering import Goal, Later, Layering, Slot
+from haze.core.film.layering import Goal, Later, Layering, Row, Slot
 from haze.core.film.match import nearest_mixes
 from haze.core.film.overshoot import Film, aim_before
 from haze.core.film.paint import swatch_rgb
+from haze.core.film.palette import Palette
+from haze.core.film.srgb import to_hex
 from haze.core.light.stations import Station
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
-from haze.core.progress import Progress
+from haze.core.plan.roles import TaskName
+from haze.core.progress import Progress, part_of
 
 PLACES = (0.05, 0.3, 0.5, 0.75, 0.95)  # light values the colours are judged at
 MIDDLE = 2
-STEPS_L = np.array([-22.0, -9.0, 0.0, 10.0, 18.0])  # L* about the middle
-KEEPS = np.array([0.70, 0.90, 1.0, 0.95, 0.85])  # share of the asked chroma wanted there
-NEEDS = np.array([0.50, 0.75, 0.85, 0.78, 0.72])  # share below which it lacks
-WEIGHTS = np.array([0.8, 0.8, 3.0, 1.1, 1.0])
+STEPS_L = np.array([-22.0, -9.0, 0.0, 7.0, 12.0])  # L* about the middle
+KEEPS = np.array([0.70, 0.90, 1.0, 0.97, 0.92])  # share of the asked chroma wanted there
+NEEDS = np.array([0.50, 0.75, 0.90, 0.85, 0.80])  # share below which it lacks
+WEIGHTS = np.array([0.5, 0.6, 4.0, 1.0, 1.2])
+LIFTS = {"climb": 6.0, "span": 6.0, "veil": 7.0, "descend": 9.5}  # L* of lights above the middle
+EVEN_WEIGHTS, GRADIENT_NEED = np.array([2.0, 1.0, 2.2, 1.0, 2.0]), 0.8  # of colours given for each
 AWAY_DEG = 115.0
-FILM_COST, SIDE_COST = 0.008, 0.012  # of the score for a micrometre, and for one from each side
+ROUND_COST, SIDE_COST = 0.008, 0.012  # of the score for a round, and for each of its sides
 WAY_DEG = 10.0  # hue of the lightest place, along the hue's own way
 DARKEST_L, LIGHTEST_L = 6.0, 96.0
-FILMS_UM = (1.1, 2.2, 3.3, 4.5, 6.5, 9.0, 13.0)
-THIN_UM = (0.0, 0.6, 1.2, 2.2, 3.3, 5.0, 7.5)
-VEILS_UM = (0.6, 1.2, 1.8, 2.5, 3.5, 5.0, 7.0)
+# where no opaque mix comes nearer than so many ΔE00, the opaque coats are built for a glaze too
+WORTH_GLAZING, GLAZE_ROUNDS, GLAZED = 4.0, (6,), ("climb", "span")
+ROUGH_SHARE = 0.6  # of the time
+WHITE_HEX = "#f2f2ee"  # what a white ground about is
+ROUNDS = (1, 2, 3, 4, 6, 8, 12)
+OR_NONE = (0, *ROUNDS)
 HUE_FIRST = (0.35, 1.0, 1.0)  # OKLab: paints of the hue come before paints of the lightness
+LEAST_FADE = 3.0  # L* by which the middle of a panel is lighter
 MOST_SHELF, KEEP, SINGLES, CLEARS, PAIRED, DARK_CLEARS = 48, 6, 5, 14, 5, 6
 CHROMA_TRIED = (1.0, 1.3)
-EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY = range(8)  # sweeps
+EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY, PANELS = range(9)  # sweeps; panels are aimed at
 
 
 @dataclass(frozen=True, slots=True)
 class Sweep:
-    """Where a coat may be swept from, and what one square-on micrometre from each station leaves.
+    """Where a coat may be swept from, and what a round from all its stations leaves, mist and all.
 
-    `film` (p,) is the film at each place [µm] when every station gives 1 µm square-on.
+    `film` (n,) is the film at each point, 1 for a pass square-on.
     """
 
     stations: tuple[Station, ...]
@@ -61,22 +71,36 @@ class Sweep:
 
 @dataclass(frozen=True, slots=True)
 class Places:
-    """The piece as the colours meet it: a place for each of `PLACES`, on the show side.
+    """The show side of the piece as the colours meet it.
 
     Attributes
     ----------
-    sweeps : all of them, in the order EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY
-    wash : (p,) float [-], share of a wash's full film that stays there
+    sweeps : in the order EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY; PANELS where panels are
+        to fade, which has no stations
+    wash, brushed : (n,) float [-], share of a wash's and of a dry brush's full film at each point
+    place : (n,) int, number of the place among `PLACES` each point belongs to; None when each point
+        stands for one
     """
 
     sweeps: tuple[Sweep, ...]
     wash: Array
+    brushed: Array
+    place: Longs | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Sites:
+    """The piece twice: roughly, a point for each light value, and finely, points of each range."""
+
+    rough: Places
+    fine: Places
 
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """A chosen coat: its mix, its sweep by number, and the square-on film [µm] of each station."""
+    """A chosen coat: its task, mix and sweep, and the square-on film [µm] of each station."""
 
+    task: TaskName
     mix: Mix
     sweep: int
     film_um: float
@@ -84,11 +108,15 @@ class Layer:
 
 @dataclass(frozen=True, slots=True)
 class Coloured:
-    """A chosen row of coats, and the colours it ends in, (p, 3) linear sRGB."""
+    """A chosen row of coats, and the colours it ends in, (p, 3) linear sRGB.
+
+    `unlit` is what it would end in without the whites under its clears; None where none are laid.
+    """
 
     layers: tuple[Layer, ...]
     rgb: Array
     score: float
+    unlit: Array | None = None
 
 
 def sweeps_for(light: KeyLight) -> tuple[tuple[Station, ...], ...]:
@@ -120,12 +148,51 @@ def sweeps_for(light: KeyLight) -> tuple[tuple[Station, ...], ...]:
 
 
 def wanted_colours(asked: Array) -> Array:
-    """(p, 3) float: linear sRGB wanted at each place for one colour.
+    """(p, 3) float: linear sRGB wanted at each place.
+
+    One colour is the middle, with shades and lights of its own. Two are those of the shade and of
+    the light, three those of shade, middle and light, even in OKLab between them.
 
     Parameters
     ----------
-    asked : (3,) float, linear sRGB of the middle
+    asked : (k, 3) float, linear sRGB, one to three
     """
+    if len(asked) > 1:
+        return _between(asked)
+    return _about(asked[0])
+
+
+def wanted_at(asked: Array, value: Floats) -> Floats:
+    """(n, 3) float32: linear sRGB wanted where the light has a value, even in OKLab between places.
+
+    Parameters
+    ----------
+    asked : (k, 3) float, linear sRGB, as `wanted_colours` takes it
+    value : (n,) float [0..1], of the light
+    """
+    lab = oklab_of(wanted_colours(asked))
+    mixed = np.stack([np.interp(value, PLACES, axis) for axis in lab.T], axis=1)
+    return _rgb_of_oklab(mixed).astype(np.float32)
+
+
+def _between(asked: Array) -> Array:
+    ends = np.linspace(PLACES[0], PLACES[-1], len(asked))
+    mixed = np.stack([np.interp(PLACES, ends, axis) for axis in oklab_of(asked).T], axis=1)
+    out = _rgb_of_oklab(mixed)
+    out[0], out[-1] = asked[0], asked[-1]
+    if len(asked) > 2:
+        out[MIDDLE] = asked[1]
+    return np.asarray(out)
+
+
+def _rgb_of_oklab(lab: Array) -> Array:
+    """(n, 3) float: linear sRGB in gamut."""
+    hue = np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) % 360.0
+    lch = np.stack([lab[:, 0], np.hypot(lab[:, 1], lab[:, 2]), hue], axis=1)
+    return np.asarray(np.clip(into_gamut(rgb_of_oklch(lch).T), 0, 1).T)
+
+
+def _about(asked: Array) -> Array:
     _, chroma, hue = (float(v) for v in oklch_of(asked))
     tone = float(lab_of(asked)[0])
     sign = 1.0 if hue < 105.0 or hue >= 285.0 else -1.0
@@ -152,8 +219,14 @@ def _at_tone(tone: float, chroma: float, hue: float) -> Array:
     return np.clip(rgb, 0.0, 1.0)
 
 
-def _goal(asked: Array) -> Goal:
-    return Goal(wanted_colours(asked), WEIGHTS, NEEDS, asked)
+def _goal(asked: Array, order: str) -> Goal:
+    wanted = wanted_colours(asked)
+    chroma = oklch_of(wanted)[:, 1]
+    if len(asked) > 1:
+        return Goal(wanted, EVEN_WEIGHTS, GRADIENT_NEED * chroma, wanted[MIDDLE])
+    tones = lab_of(wanted)[:, 0]
+    lift = min(LIFTS[order], float(tones[-1] - tones[MIDDLE]))
+    return Goal(wanted, WEIGHTS, NEEDS * chroma[MIDDLE], wanted[MIDDLE], lift)
 
 
 class Pools:
@@ -169,9 +242,15 @@ class Pools:
     def __init__(self, stock: Stock, goal: Goal, later: Sequence[Later]) -> None:
         self._goal = goal
         self._later = later
-        self._opaque = self._nearest([p for p in stock.paints if p.hides and p.kind != "primer"])
-        self._clear = [p for p in stock.paints if p.tints]
+        self._primers = sorted(
+            (p for p in stock.paints if p.kind == "primer"), key=lambda p: (-p.tone, p.name)
+        )
+        # a fluorescent shines by itself: it is no paint to build a colour of
+        plain = [p for p in stock.paints if not p.fluorescent]
+        self._opaque = self._nearest([p for p in plain if p.hides and p.kind != "primer"])
+        self._clear = [p for p in plain if p.tints]
         self._palette = palette_of(self._opaque) if self._opaque else None
+        self._found: dict[tuple[int, int], list[Mix]] = {}
 
     def _nearest(self, paints: list[PaintUsed]) -> list[PaintUsed]:
         wanted = oklab_of(self._goal.rgb)
@@ -192,17 +271,26 @@ class Pools:
         """
         if self._palette is None:
             raise NothingFitsError("The shelf has no opaque paint to build on.", field="paint")
+        if (place, paints) not in self._found:
+            self._found[place, paints] = self._searched(place, paints, self._palette)
+        return self._found[place, paints]
+
+    def _searched(self, place: int, paints: int, palette: Palette) -> list[Mix]:
         later = [Film(c.optics, float(c.film_um[place])) for c in self._later if c.film_um[place]]
         found: list[Mix] = []
         for more in CHROMA_TRIED:
             aim = aim_before(self._stronger(place, more), later).rgb
-            near = nearest_mixes(aim, self._palette, most_paints=paints, keep=KEEP)
+            near = nearest_mixes(aim, palette, most_paints=paints, keep=KEEP)
             found += [
                 Mix.of(*((self._opaque[i], d) for i, d in zip(c.paints, c.drops, strict=True)))
                 for c in near
             ]
         found += [Mix.of((p, 1)) for p in self._opaque[:SINGLES]]
         return list(dict.fromkeys(m.most_first() for m in found))
+
+    def opaque_off(self) -> float:
+        """ΔE00 of the nearest opaque mix from the asked colour."""
+        return min(delta_e(m.rgb, self._goal.asked) for m in self.opaque(MIDDLE, paints=3))
 
     def _stronger(self, place: int, more: float) -> Array:
         level, chroma, hue = (float(v) for v in oklch_of(self._goal.rgb[place]))
@@ -245,6 +333,22 @@ class Pools:
         dark = sorted(self._clear, key=lambda p: (tones[p.id], p.name))[:DARK_CLEARS]
         return list(dict.fromkeys([*self.clears(needed=False), *(Mix.of((p, 1)) for p in dark)]))
 
+    def primers(self) -> list[Mix]:
+        """The primers, the palest first."""
+        if not self._primers:
+            raise NothingFitsError("The shelf has no primer; add one first.", field="paint")
+        return [Mix.of((p, 1)) for p in self._primers]
+
+    def shades(self) -> list[Mix]:
+        """What may darken the side away from the light: deep clears, and mixes that hide."""
+        return [*self.dark_clears(), *(self.opaque(0) if self._opaque else [])]
+
+    def lighter(self) -> list[Mix]:
+        """Opaque mixes lighter than the middle; the lightest there is when none is."""
+        least = float(lab_of(self._goal.asked)[0]) + LEAST_FADE
+        found = [*self.opaque(3), *self.opaque(4)]
+        return [m for m in found if m.tone >= least] or [max(found, key=lambda m: m.tone)]
+
     def whites(self) -> list[Mix]:
         """The lightest paints that hide."""
         light = sorted(self._whites(), key=lambda p: (-p.tone, p.name))
@@ -254,84 +358,244 @@ class Pools:
         return [p for p in self._opaque if p.tone > 75] or self._opaque
 
 
+Over = Literal["ground", "white", "asked"]
+
+
 @dataclass(frozen=True, slots=True)
 class _Open:
-    """A slot that is to be chosen: its mixes, and its ways as (sweep, film)."""
+    """A slot that is to be chosen: its mixes, its ways as (sweep, rounds), what it goes over."""
 
     mixes: list[Mix]
-    ways: list[tuple[int, float]]
+    ways: list[tuple[int, int]]
     judged: tuple[int, ...]
+    over: Over = "asked"
+    glaze: bool = False
+    lit: bool = False  # a white under clears
 
 
-def _ways(sweeps: Sequence[int], films: Sequence[float]) -> list[tuple[int, float]]:
-    found = [(s, um) for s in sweeps for um in films if um > 0]
-    return found + ([(sweeps[0], 0.0)] if 0.0 in films else [])
+EVERYWHERE = tuple(range(len(PLACES)))
+
+
+def _ways(sweeps: Sequence[int], rounds: Sequence[int]) -> list[tuple[int, int]]:
+    found = [(s, n) for s in sweeps for n in rounds if n > 0]
+    return found + ([(sweeps[0], 0)] if 0 in rounds else [])
 
 
 def _climb(pools: Pools) -> list[_Open]:
     return [
-        _Open([*pools.opaque(0), *pools.whites()], _ways((BASE,), (2.2, 3.3, 4.5, 6.5)), ()),
+        _Open([*pools.opaque(0), *pools.whites()], _ways((BASE,), (2, 3, 4, 6)), (), "ground"),
         _Open(
             pools.opaque(MIDDLE, paints=3),
-            _ways((BASE, EVERY, WIDE, LIGHT), FILMS_UM),
+            _ways((BASE, EVERY, WIDE, LIGHT), ROUNDS),
             (0, 1, 2),
         ),
-        _Open(pools.opaque(3), _ways((LIGHT, HIGH), THIN_UM), (0, 1, 2, 3)),
-        _Open(pools.opaque(4), _ways((HIGH, TOP), THIN_UM), (0, 1, 2, 3, 4)),
+        _Open(pools.opaque(3), _ways((LIGHT, HIGH), OR_NONE), (0, 1, 2, 3)),
+        _Open(pools.opaque(4), _ways((HIGH, TOP), OR_NONE), EVERYWHERE),
+        *_fade(pools),
         *_glaze(pools),
         *_shade(pools),
     ]
 
 
+def _fade(pools: Pools) -> list[_Open]:
+    """Something lighter in the middle of panels."""
+    return [_Open(pools.lighter(), _ways((PANELS,), (1, 2, 3)), EVERYWHERE)]
+
+
 def _shade(pools: Pools) -> list[_Open]:
     """A deep clear on the side away from the light, where the shelf has one."""
     clears = pools.dark_clears()
-    if not clears:
-        return []
-    return [_Open(clears, _ways((AWAY, BELOW), (0.0, *VEILS_UM)), tuple(range(len(PLACES))))]
+    return [_Open(clears, _ways((AWAY, BELOW), OR_NONE), EVERYWHERE)] if clears else []
 
 
 def _glaze(pools: Pools) -> list[_Open]:
     """A thin clear over all, where the shelf has one: what chroma the opaque paints lack."""
     clears = pools.clears(needed=False)
-    if not clears:
-        return []
-    return [_Open(clears, _ways((EVERY,), (0.0, *VEILS_UM[:5])), tuple(range(len(PLACES))))]
+    return [_Open(clears, _ways((EVERY,), OR_NONE), EVERYWHERE, glaze=True)] if clears else []
 
 
 def _span(pools: Pools) -> list[_Open]:
     return [
-        _Open(pools.opaque(MIDDLE, paints=3), _ways((BASE,), (2.2, 3.3, 4.5, 6.5)), (2,)),
-        _Open(pools.opaque(3), _ways((LIGHT, HIGH), THIN_UM), (2, 3)),
-        _Open(pools.opaque(4), _ways((HIGH, TOP), THIN_UM), (2, 3, 4)),
-        _Open(pools.opaque(0), _ways((BELOW,), THIN_UM), (0, 1, 2, 3, 4)),
+        _Open(pools.opaque(MIDDLE, paints=3), _ways((BASE,), (2, 3, 4, 6)), (2,), "ground"),
+        _Open(pools.opaque(3), _ways((LIGHT, HIGH), OR_NONE), (2, 3)),
+        _Open(pools.opaque(4), _ways((HIGH, TOP), OR_NONE), (2, 3, 4)),
+        _Open(pools.opaque(0), _ways((BELOW,), OR_NONE), EVERYWHERE),
+        *_fade(pools),
         *_glaze(pools),
     ]
 
 
-def _veil(pools: Pools) -> list[_Open]:
-    everywhere = tuple(range(len(PLACES)))
+def _veils(pools: Pools) -> list[_Open]:
+    """Clears over the lit grounds, then the shade."""
     return [
-        _Open(pools.whites(), _ways((EVERY, WIDE, LIGHT), (*FILMS_UM, 0.0)), ()),
-        _Open(pools.whites(), _ways((LIGHT, HIGH), (2.2, 4.5, 9.0, 0.0)), ()),
-        _Open(pools.clears(), _ways((EVERY,), VEILS_UM), everywhere),
-        _Open(pools.clears(), _ways((EVERY, BELOW), (0.0, *VEILS_UM[:5])), everywhere),
-        _Open(pools.dark_clears(), _ways((BELOW, AWAY), (0.0, *VEILS_UM)), everywhere),
+        _Open(pools.clears(), _ways((EVERY, BASE), ROUNDS), EVERYWHERE, "white"),
+        _Open(pools.clears(), _ways((EVERY, BELOW), OR_NONE), EVERYWHERE, "white"),
+        _Open(pools.shades(), _ways((BELOW, AWAY), OR_NONE), EVERYWHERE, "white"),
+    ]
+
+
+def _veil(pools: Pools) -> list[_Open]:
+    return [
+        _Open(pools.whites(), _ways((EVERY, WIDE, LIGHT), OR_NONE), (), "ground", lit=True),
+        _Open(pools.whites(), _ways((LIGHT, HIGH), (0, 2, 4, 8)), (), "white", lit=True),
+        *_veils(pools),
     ]
 
 
 def _descend(pools: Pools) -> list[_Open]:
-    everywhere = tuple(range(len(PLACES)))
     return [
-        _Open(pools.whites(), _ways((EVERY, WIDE, LIGHT, HIGH), (*FILMS_UM, 0.0)), ()),
-        _Open(pools.whites(), _ways((LIGHT, HIGH), (2.2, 4.5, 9.0, 13.0, 0.0)), ()),
-        _Open(pools.clears(), _ways((EVERY,), VEILS_UM), everywhere),
-        _Open(pools.clears(), _ways((EVERY, BELOW), (0.0, *VEILS_UM[:5])), everywhere),
-        _Open(pools.dark_clears(), _ways((BELOW, AWAY), (0.0, *VEILS_UM)), everywhere),
+        _Open(pools.primers(), _ways((BASE,), (3,)), (), "ground"),
+        _Open(pools.whites(), _ways((EVERY, WIDE, LIGHT, HIGH), OR_NONE), (), "ground", lit=True),
+        _Open(pools.whites(), _ways((LIGHT, HIGH), (0, 2, 4, 8, 12)), (), "white", lit=True),
+        *_veils(pools),
     ]
 
 
 ORDERS = {"climb": _climb, "span": _span, "veil": _veil, "descend": _descend}
+
+
+def _task_of(mix: Mix, *, hides: bool, sweep: int, order: str) -> TaskName:
+    """What a layer is: what hides is a base, a light ground or a rung, the rest are clears."""
+    if mix.main.kind == "primer":
+        return "prime"
+    if not hides:
+        return "tint" if sweep in (AWAY, BELOW) else "veil"
+    if order in ("veil", "descend") and sweep not in (AWAY, BELOW):
+        return "cover" if sweep == EVERY else "light"
+    return "cover" if sweep in (BASE, EVERY) else "rung"
+
+
+class PassOf(Protocol):
+    """What a pass of a paint leaves in a task over "#rrggbb"; whether it is aimed."""
+
+    def __call__(self, paint: PaintUsed, task: TaskName, over: str, *, aimed: bool) -> Pass: ...
+
+
+class _Search:
+    """The slots of an order on one piece.
+
+    Parameters
+    ----------
+    order : climb, span, veil or descend
+    open_slots : its slots
+    pass_of : what a pass of a paint leaves
+    over : "#rrggbb" for each of what a slot may go over
+    """
+
+    def __init__(
+        self, order: str, open_slots: list[_Open], pass_of: PassOf, over: dict[Over, str]
+    ) -> None:
+        self._order = order
+        self._over = over
+        self._hides: dict[Mix, bool] = {}
+        self._pass_of = pass_of
+        self._open = [replace(one, mixes=self._sprayable(one)) for one in open_slots]
+
+    def _sprayable(self, one: _Open) -> list[Mix]:
+        found, refused = [], None
+        for mix in one.mixes:
+            try:
+                for sweep in {sweep for sweep, _ in one.ways}:
+                    self.laid(one, mix, sweep)
+            except NoRecipeError as error:
+                refused = error
+            else:
+                found.append(mix)
+        if not found and refused:
+            raise refused
+        return found
+
+    def slots(self, places: Places) -> list[Slot]:
+        """What the search may choose from, on these points.
+
+        Parameters
+        ----------
+        places : of the piece
+        """
+        return [self._slot(one, places) for one in self._open]
+
+    def _slot(self, one: _Open, places: Places) -> Slot:
+        rounds = np.array([n for _, n in one.ways], dtype=float)
+        sides = np.array([max(1, len(places.sweeps[s].stations)) for s, _ in one.ways])
+        each = [[self.laid(one, mix, s) for s, _ in one.ways] for mix in one.mixes]
+        return Slot(
+            tuple(mix.optics for mix in one.mixes),
+            np.stack([n * places.sweeps[s].film for s, n in one.ways]),
+            _judged(one.judged),
+            rounds * (ROUND_COST + SIDE_COST * sides),
+            np.array([[p.film_um for p in row] for row in each]),
+            np.array([row[0].splat_um for row in each]),
+        )
+
+    def laid(self, one: _Open, mix: Mix, sweep: int) -> Pass:
+        """What a pass of a mix leaves in a sweep of a slot.
+
+        Parameters
+        ----------
+        one, mix, sweep : which
+        """
+        task = self._task(mix, sweep)
+        return self._pass_of(mix.main, task, self._over[one.over], aimed=sweep == PANELS)
+
+    def _task(self, mix: Mix, sweep: int) -> TaskName:
+        hides = self._hides.get(mix)
+        if hides is None:
+            hides = self._hides[mix] = mix.hides
+        return _task_of(mix, hides=hides, sweep=sweep, order=self._order)
+
+    def place_of(self, mix: Mix, rounds: int) -> tuple[int, int, int]:
+        """Slot, paint and way of a glaze.
+
+        Parameters
+        ----------
+        mix, rounds : of the glaze
+        """
+        slot = next(n for n, one in enumerate(self._open) if one.glaze)
+        one = self._open[slot]
+        return slot, one.mixes.index(mix), one.ways.index((EVERY, rounds))
+
+    def without_whites(self, row: Row) -> tuple[tuple[int, int], ...]:
+        """A row without the whites under its clears.
+
+        Parameters
+        ----------
+        row : what was found
+        """
+        return tuple(
+            (paint, next(n for n, (_, rounds) in enumerate(one.ways) if not rounds))
+            if one.lit and one.ways[way][1]
+            else (paint, way)
+            for one, (paint, way) in zip(self._open, row.chosen, strict=True)
+        )
+
+    def layers(self, row: Row) -> tuple[Layer, ...]:
+        """The chosen layers that are laid at all.
+
+        Parameters
+        ----------
+        row : what was found
+        """
+        out = []
+        for one, (paint, way) in zip(self._open, row.chosen, strict=True):
+            (sweep, rounds), mix = one.ways[way], one.mixes[paint]
+            if rounds > 0:
+                film = rounds * self.laid(one, mix, sweep).film_um
+                out.append(Layer(self._task(mix, sweep), mix, sweep, film))
+        return tuple(out)
+
+
+@dataclass(frozen=True, slots=True)
+class Surroundings:
+    """What lies under and over the coats that are chosen, at the points of `Places`.
+
+    Attributes
+    ----------
+    ground : (12, n) float32, inside the binder of what lies there before
+    later : what comes over the coats
+    """
+
+    ground: Floats
+    later: Sequence[Later]
 
 
 def coloured(
@@ -339,22 +603,26 @@ def coloured(
     *,
     order: str,
     stock: Stock,
-    places: Places,
-    ground: Array,
-    later: Sequence[Later],
+    sites: Sites,
+    around: Callable[[Places], Surroundings],
+    pass_of: PassOf,
+    below: str,
     surface: float,
     progress: Progress | None = None,
 ) -> Coloured:
     """The coats that land on an asked colour.
 
+    Found at a point for each light value, then chosen again at points of the whole show side.
+
     Parameters
     ----------
-    asked : (3,) float, linear sRGB
+    asked : (k, 3) float, linear sRGB: the middle, or from shade to light
     order : climb, span, veil or descend
     stock : what is on the shelf
-    places : of the piece
-    ground : (12, p) float, inside the binder of what lies there before
-    later : what comes over the coats
+    sites : of the piece
+    around : what lies under and over the coats, at some points
+    pass_of : what a pass of a paint leaves in a task over something
+    below : "#rrggbb" of the ground
     surface : float, surface term at the end
     progress : told the share done, 0 to 1; None for silence
 
@@ -362,29 +630,57 @@ def coloured(
     ------
     NothingFitsError
     """
-    goal = _goal(asked)
-    open_slots = ORDERS[order](Pools(stock, goal, later))
-    films = np.stack([sweep.film for sweep in places.sweeps])
-    sides = [len(sweep.stations) for sweep in places.sweeps]
-    slots = [
-        Slot(
-            tuple(mix.optics for mix in one.mixes),
-            np.stack([um * films[sweep] for sweep, um in one.ways]),
-            _places(one.judged),
-            np.array([um * (FILM_COST + SIDE_COST * sides[s]) for s, um in one.ways]),
+    goal = _goal(asked, order)
+    over: dict[Over, str] = {"ground": below, "white": WHITE_HEX, "asked": to_hex(goal.asked)}
+    rough, fine = around(sites.rough), around(sites.fine)
+    fades = len(sites.rough.sweeps) > PANELS
+
+    def looked(
+        pools: Pools, glaze: tuple[Mix, int] | None, told: Progress | None
+    ) -> tuple[_Search, list[Row]]:
+        opened = [o for o in ORDERS[order](pools) if fades or o.ways[0][0] != PANELS]
+        search = _Search(order, opened, pass_of, over)
+        foreseen = search.place_of(*glaze) if glaze else None
+        layering = layering_of(search, sites.rough, rough)
+        return search, layering.rows(foreseen=foreseen, progress=told)
+
+    def layering_of(search: _Search, places: Places, given: Surroundings) -> Layering:
+        return Layering(
+            given.ground,
+            search.slots(places),
+            later=given.later,
+            surface=surface,
+            goal=goal,
+            place=places.place,
         )
-        for one in open_slots
-    ]
-    row = Layering(ground, slots, later=later, surface=surface, goal=goal).solve(progress=progress)
-    layers = []
-    for one, (paint, way) in zip(open_slots, row.chosen, strict=True):
-        sweep, um = one.ways[way]
-        if um > 0:
-            layers.append(Layer(one.mixes[paint], sweep, um))
-    return Coloured(tuple(layers), row.rgb, row.score)
+
+    pools = Pools(stock, goal, rough.later)
+    tries = _glazes(pools) if order in GLAZED else []
+    share = ROUGH_SHARE / (len(tries) + 1)
+    found = [looked(pools, None, part_of(progress, 0.0, share))]
+    for number, (mix, rounds) in enumerate(tries, start=1):
+        each = pass_of(mix.main, "veil", over["asked"], aimed=False).film_um
+        film = Later(mix.optics, rounds * each * sites.rough.sweeps[EVERY].film)
+        own = Pools(stock, goal, [film, *rough.later])
+        told = part_of(progress, number * share, (number + 1) * share)
+        found.append(looked(own, (mix, rounds), told))
+    search, rows = min(found, key=lambda one: one[1][0].score)
+    finely = layering_of(search, sites.fine, fine)
+    row = finely.best_of(rows, progress=part_of(progress, ROUGH_SHARE, 1.0))
+    without = search.without_whites(row)
+    unlit = None if without == row.chosen else finely.ends_of(without)
+    return Coloured(search.layers(row), row.rgb, row.score, unlit)
 
 
-def _places(judged: Sequence[int]) -> Mask:
+def _glazes(pools: Pools) -> list[tuple[Mix, int]]:
+    """Clears in rounds that the opaque coats may be built for, where these alone fall short."""
+    clears = pools.clears(needed=False)
+    if not clears or pools.opaque_off() < WORTH_GLAZING:
+        return []
+    return [(clears[0], rounds) for rounds in GLAZE_ROUNDS]
+
+
+def _judged(places: Sequence[int]) -> Mask:
     out = np.zeros(len(PLACES), dtype=bool)
-    out[list(judged)] = True
+    out[list(places)] = True
     return out

@@ -7,49 +7,54 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 import numpy as np
 
-from haze.core.arrays import Array
+from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
-from haze.core.drafting.coats import GROUND, drafted
+from haze.core.drafting.coats import GROUND, Pass, drafted, pass_left
 from haze.core.drafting.colouring import (
-    AWAY,
     BASE,
-    BELOW,
-    EVERY,
     LIGHT,
     MIDDLE,
+    PANELS,
     TOP,
     Coloured,
     Layer,
     Places,
+    Sites,
+    Surroundings,
     coloured,
+    wanted_colours,
 )
 from haze.core.drafting.stock import Stock, pick, varnish_of
 from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
 from haze.core.film.finish import inside_film, outside_film
-from haze.core.film.ladder_ends import anchors_from_one
 from haze.core.film.layering import Later
 from haze.core.film.paint import film_over, swatch_rgb
+from haze.core.film.skin import add_coat
 from haze.core.film.spectra import rgb_of, spectrum_of_hex, spectrum_of_rgb
-from haze.core.film.srgb import linear_of_hex, tone_of_rgb
+from haze.core.film.srgb import linear_of_hex
+from haze.core.film.words import hue_word
 from haze.core.light.stations import Station
 from haze.core.plan.coat import Aim, HandStep
-from haze.core.plan.document import Plan
+from haze.core.plan.document import Asked, Plan
 from haze.core.plan.edits import fresh_id, ground_under
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
-from haze.core.plan.roles import HANDS, HandRole, TaskName
+from haze.core.plan.roles import ALL_ROUND, HANDS, HandRole, TaskName
 from haze.core.progress import Progress
 
 What = Literal["figure", "bust", "vehicle", "terrain"]
-GROUND_PASS_UM = 1.3  # dry film of a pass of a ground, for what lies under the colours (judged)
-WASH_STRENGTH = 0.25
-WASH_UM = WASH_STRENGTH * HANDS["wash"].film_um
-PANEL_UM = 1.2
+WASH_STRENGTH, LEAST_WASH = 0.25, 0.08
+TOLD_LOSS = 0.05  # of the asked chroma: less is not worth a word
+DRY_BRUSH = 0.5
+DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
+WASH_MOVES = 2.5  # ΔE00 a wash may move the middle by
+PANEL_MM = 3.0
 OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 FINISH_OF: dict[str, TaskName] = {
     "figure": "matt",
@@ -70,10 +75,20 @@ class Started:
 
 @dataclass(frozen=True, slots=True)
 class Answers:
-    """What the painter said: what it is, and one to three colours: main, shade, accent."""
+    """What the painter said: what it is, and one to three colours.
+
+    They are main, shade and accent; of a gradient those of shade and light, or of shade, middle and
+    light.
+    """
 
     what: What
     colours: tuple[str, ...]
+    gradient: bool = False
+
+    @property
+    def asked(self) -> Asked:
+        """What is to land."""
+        return Asked(colours=self.colours if self.gradient else self.colours[:1])
 
 
 class StepBuilder:
@@ -224,9 +239,8 @@ def start_sequence(
     plan: Plan,
     answers: Answers,
     stock: Stock,
-    places: Places,
+    sites: Sites,
     *,
-    toward: Array | None = None,
     progress: Progress | None = None,
 ) -> Started:
     """The plan with a complete sequence for its piece, by its schools.
@@ -236,38 +250,51 @@ def start_sequence(
     plan : with piece, lights, airbrush, room and schools; its coats are replaced
     answers : what the painter said
     stock : what is on the shelf
-    places : of the piece, where the colours are judged
-    toward : (3,) float, linear sRGB to aim at so that the asked colour lands; None for itself
+    sites : of the piece, where the colours are judged
     progress : told the share done, 0 to 1; None for silence
 
     Raises
     ------
     NothingFitsError, NoRecipeError, LadderError
     """
-    seq = StepBuilder(plan, stock)
-    main = linear_of_hex(answers.colours[0], field="colours") if toward is None else toward
+    seq = StepBuilder(plan.model_copy(update={"asked": answers.asked}), stock)
+    asked = np.stack([linear_of_hex(c, field="colours") for c in answers.asked.colours])
+    main = wanted_colours(asked)[MIDDLE]
     if plan.piece.groundwork != "none":
         varnish = varnish_of(stock, ("matt", "satin", "ultra_matt", "gloss"))
         seq.spray("seal", varnish, GROUND)
-    wash = _wash_for(main, stock, places)
+    wash = _wash_for(main, stock, sites.rough)
     finish = FINISH_OF[answers.what]
     wanted = {"matt": ("matt", "ultra_matt", "satin"), "satin": ("satin", "matt", "gloss")}[finish]
-    _ground(seq, main, white=plan.schools.order in ("climb", "span"))
+    dusted = _pale(stock) if answers.what == "terrain" and wash else None
+    order = plan.schools.order
+    _ground(seq, main, white=order in ("climb", "span"))
     varnish = varnish_of(stock, wanted)
+
+    @cache
+    def pass_of(paint: PaintUsed, task: TaskName, over: str, *, aimed: bool) -> Pass:
+        return pass_left(plan, stock, paint, task, over=over, aimed=aimed)
+
+    def around(places: Places) -> Surroundings:
+        later = [Later(wash.paint.optics, wash.film_um * places.wash)] if wash else []
+        if dusted:
+            later.append(Later(dusted.optics, DRY_BRUSH_UM * places.brushed))
+        return Surroundings(_ground_inside(seq, places), later)
+
     found = coloured(
-        main,
-        order=plan.schools.order,
+        asked,
+        order=order,
         stock=stock,
-        places=places,
-        ground=_ground_inside(seq, places),
-        later=[Later(wash.optics, WASH_UM * places.wash)] if wash else [],
+        sites=sites,
+        around=around,
+        pass_of=pass_of,
+        below=seq.ground,
         surface=varnish.optics.surface,
         progress=progress,
     )
+    seq.notes += [*_wash_notes(wash, main), *_ground_notes(found, main)]
     for layer in found.layers:
-        _lay(seq, layer, places)
-    if answers.what == "vehicle" and plan.schools.order in ("climb", "span"):
-        _panel_fade(seq, main)
+        _lay(seq, layer, sites.rough)
     _more_colours(seq, answers)
     _weather(seq, answers.what, wash)
     seq.spray(finish, varnish, GROUND)
@@ -275,49 +302,85 @@ def start_sequence(
 
 
 def _lay(seq: StepBuilder, layer: Layer, places: Places) -> None:
-    """A chosen layer as a coat: what hides is a base, a light ground or a rung, the rest clears."""
-    hides = layer.mix.hides
-    orders = seq.plan.schools.order
-    task: TaskName = "rung"
-    if not hides:
-        task = "tint" if layer.sweep in (AWAY, BELOW) else "veil"
-    elif orders in ("veil", "descend"):
-        task = "cover" if layer.sweep == EVERY else "light"
-    elif layer.sweep == BASE:
-        task = "cover"
-    seq.spray(task, layer.mix, places.sweeps[layer.sweep].stations, each_um=layer.film_um)
+    """A chosen layer as a coat."""
+    seq.spray(
+        layer.task,
+        layer.mix,
+        places.sweeps[layer.sweep].stations,
+        each_um=layer.film_um,
+        aim=Aim(field="panels", margin_mm=PANEL_MM) if layer.sweep == PANELS else None,
+    )
 
 
-def _ground_inside(seq: StepBuilder, places: Places) -> Array:
-    """(12, p) float: inside the binder of the ground at the places; a first coat covers."""
+def _ground_inside(seq: StepBuilder, places: Places) -> Floats:
+    """(12, n) float32: inside the binder of the ground at the points."""
     count = len(places.wash)
     inside = np.repeat(
         inside_film(spectrum_of_hex(seq.plan.piece.surface), "matt")[:, None], count, axis=1
-    )
+    ).astype(np.float32)
     level = seq.plan.key_light.elevation_deg
-    for coat in seq.plan.sprayed:
-        if coat.task == "seal":
+    for place, coat in enumerate(seq.plan.coats):
+        if coat.kind != "spray":
             continue
         raised = coat.stations[0].elevation_deg > level
-        sweep = BASE if coat.task != "light" else TOP if raised else LIGHT
-        um = coat.most_passes * GROUND_PASS_UM * places.sweeps[sweep].film
-        inside = np.stack(
-            [film_over(coat.optics, inside[:, n], um[n]) for n in range(count)], axis=1
-        )
+        sweep = BASE if coat.task in ALL_ROUND else TOP if raised else LIGHT
+        below = ground_under(seq.plan, place)
+        each = pass_left(seq.plan, seq.stock, coat.paint, coat.task, over=below)
+        film = coat.most_passes * each.film_um * places.sweeps[sweep].film
+        inside = add_coat(inside, coat.optics, film.astype(np.float32), droplet_um=each.splat_um)
     return inside
 
 
-def _wash_for(main: Array, stock: Stock, places: Places) -> PaintUsed | None:
-    """The wash or dark ink that moves the asked colour least."""
+@dataclass(frozen=True, slots=True)
+class _Wash:
+    """A wash and how strong it is, of its usual film."""
+
+    paint: PaintUsed
+    strength: float
+
+    @property
+    def film_um(self) -> float:
+        """What it leaves where it does not run [µm]."""
+        return self.strength * HANDS["wash"].film_um
+
+
+def _wash_for(main: Array, stock: Stock, places: Places) -> _Wash | None:
+    """The wash or dark ink that moves the asked colour least, as strong as it may be."""
     washes = [p for p in stock.paints if p.kind in ("enamel_wash", "ink")]
     inside = inside_film(spectrum_of_rgb(main), "matt")
-    um = WASH_UM * float(places.wash[MIDDLE])
+    stays = HANDS["wash"].film_um * float(places.wash[MIDDLE])
 
-    def moves(paint: PaintUsed) -> float:
-        after = rgb_of(outside_film(film_over(paint.optics, inside, um), "matt"))
-        return delta_e(after, main)
+    def moves(paint: PaintUsed, strength: float) -> float:
+        film = film_over(paint.optics, inside, strength * stays)
+        return delta_e(rgb_of(outside_film(film, "matt")), main)
 
-    return min(washes, key=lambda p: (moves(p), p.name), default=None)
+    paint = min(washes, key=lambda p: (moves(p, WASH_STRENGTH), p.name), default=None)
+    if paint is None:
+        return None
+    steps = np.arange(WASH_STRENGTH, LEAST_WASH, -0.01)
+    strong = next((float(s) for s in steps if moves(paint, float(s)) <= WASH_MOVES), LEAST_WASH)
+    return _Wash(paint, round(strong, 2))
+
+
+def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
+    if wash is None or wash.strength >= WASH_STRENGTH:
+        return []
+    hue = hue_word(lch_of(main)[2])
+    dark = f"a dark {hue} one" if lch_of(main)[1] > OTHER_CHROMA else "a neutral dark one"
+    told = f"{wash.paint.name} is thinned to {wash.strength:.0%} so that the colour stays"
+    return [f"{told}; {dark} could go on stronger."]
+
+
+def _ground_notes(found: Coloured, main: Array) -> list[str]:
+    """What the whites under clears are for, told by the loss without them."""
+    asked = lch_of(main)[1]
+    if found.unlit is None or asked < OTHER_CHROMA:
+        return []
+    bare, lit = (lch_of(np.clip(rgb[MIDDLE], 0, 1))[1] / asked for rgb in (found.unlit, found.rgb))
+    if lit - bare < TOLD_LOSS:
+        return []
+    told = f"Over the ground alone the colour would keep {bare:.0%} of its chroma"
+    return [f"{told}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
 
 
 def start_ground(plan: Plan, stock: Stock) -> Plan:
@@ -349,9 +412,7 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
     plan, stock = seq.plan, seq.stock
     school = plan.schools.ground
     if plan.schools.order == "descend":
-        pale = _nearest(stock, lambda p: p.kind == "primer", _grey(0.9), "primer")
-        seq.spray("prime", pale, GROUND)
-        return
+        return  # its primer is chosen with its coats
     dark = _nearest(stock, lambda p: p.kind == "primer" and p.tone < 35, _grey(0.2), "dark primer")
     seq.spray("prime", dark, GROUND)
     if school == "hue_ground":
@@ -371,19 +432,9 @@ def _ab(chroma: float, hue: float) -> tuple[float, float]:
     return chroma * float(np.cos(np.radians(hue))), chroma * float(np.sin(np.radians(hue)))
 
 
-def _panel_fade(seq: StepBuilder, main: Array) -> None:
-    light = anchors_from_one(main)[2]
-    paint = _nearest(
-        seq.stock,
-        lambda p: p.hides and p.tone > tone_of_rgb(main) + 4,
-        oklab_of(light),
-        "lighter paint of this hue",
-    )
-    seq.spray("rung", paint, [], aim=Aim(field="panels", margin_mm=3), film_um=PANEL_UM)
-
-
 def _more_colours(seq: StepBuilder, answers: Answers) -> None:
-    colours = [linear_of_hex(c, field="colours") for c in answers.colours[1:3]]
+    others = () if answers.gradient else answers.colours[1:3]
+    colours = [linear_of_hex(c, field="colours") for c in others]
     if colours:
         tint = seq.clear(oklab_of(colours[0]))
         key = seq.plan.key_light
@@ -394,25 +445,25 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
         seq.hand("edge_lines", accent)
 
 
-def _weather(seq: StepBuilder, what: What, wash: PaintUsed | None) -> None:
+def _weather(seq: StepBuilder, what: What, wash: _Wash | None) -> None:
     stock = seq.stock
     if wash is None:
         return
     gloss = varnish_of(stock, ("gloss", "satin"))
     seq.spray("gloss", gloss, GROUND)
-    if wash.kind == "enamel_wash":
+    if wash.paint.kind == "enamel_wash":
         seq.rest(SPIRIT_OVER_VARNISH_S / 60, "Varnish cures")
-    seq.hand("wash", wash, strength=WASH_STRENGTH)
+    seq.hand("wash", wash.paint, strength=wash.strength)
     if what == "vehicle":
-        if wash.kind == "enamel_wash":
-            seq.hand("streaks", wash, strength=0.7)
+        if wash.paint.kind == "enamel_wash":
+            seq.hand("streaks", wash.paint, strength=0.7)
         chip = _nearest(stock, lambda p: p.hides and p.tone < 30, _grey(0.3), "dark")
         seq.hand("chips", chip)
     if what == "terrain":
-        pale = _nearest(
-            stock,
-            lambda p: p.hides and p.tone > 65,
-            np.array([0.85, 0.01, 0.03]),
-            "pale",
-        )
-        seq.hand("dry_brush", pale, strength=0.5)
+        seq.hand("dry_brush", _pale(stock), strength=DRY_BRUSH)
+
+
+def _pale(stock: Stock) -> PaintUsed:
+    """What edges of stone are dry-brushed with."""
+    warm = np.array([0.85, 0.01, 0.03])
+    return _nearest(stock, lambda p: p.hides and p.tone > 65, warm, "pale")

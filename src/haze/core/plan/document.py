@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
-from haze.core.plan.base import Identity, Name, Note, Strict, Value, require_single
+from haze.core.plan.base import Hex, Identity, Name, Note, Strict, Value, require_single
 from haze.core.plan.coat import Coat, HandStep, Step
 from haze.core.plan.lights import MOST_LIGHTS, GlowLight, KeyLight, Light
 from haze.core.plan.older import SCHEMA, brought_up
@@ -30,6 +30,12 @@ class Silenced(Value):
     note: Note = ""
 
 
+class Asked(Value):
+    """What colour a scheme was asked for: one, or those of shade and light, or with a middle."""
+
+    colours: tuple[Hex, ...] = Field(min_length=1, max_length=3)
+
+
 class Plan(Strict):
     """A whole plan; `coats` run from the first step to the last, sprayed and by hand."""
 
@@ -42,6 +48,7 @@ class Plan(Strict):
     room: Room = Room()
     coats: list[Step] = Field(default=[], max_length=MOST_COATS)
     silenced: list[Silenced] = Field(default=[], max_length=MOST_SILENCED)
+    asked: Asked | None = None
 
     @model_validator(mode="before")
     @classmethod

@@ -12,11 +12,21 @@ from haze.core.film.skin import seen
 from haze.core.film.srgb import linear_of_hex, luminance_of_lightness
 from haze.core.light.reach import bare
 from haze.core.plan.document import Plan
+from haze.service.piece.asked import off_colour, wanted_on
 from haze.service.piece.onpiece import OnPiece
 
 Look = Literal[
-    "as_painted", "value", "this_coat", "reach", "still_bare", "light_wanted", "off_plan"
+    "as_painted",
+    "value",
+    "this_coat",
+    "reach",
+    "still_bare",
+    "light_wanted",
+    "off_plan",
+    "colour_wanted",
+    "off_colour",
 ]
+OFF_COLOUR_FULL = 24.0  # ΔE00 off the asked colour at which the look is fully dark
 UNCOATED_GREY = 0.03  # linear light of "nothing landed" in the look of one coat
 DARK_SIGN, LIGHT_SIGN = 0.02, 0.62  # linear light of "no" and "yes" in looks that answer one
 OFF_FULL = 40.0  # L* off plan at which the look is fully dark or fully light
@@ -37,6 +47,11 @@ def colours(on: OnPiece, plan: Plan, *, after: int, look: Look) -> Bytes:
     if look == "off_plan":
         off = on.off_plan(plan) / OFF_FULL
         return _grey(luminance_of_lightness(50 + 42 * np.clip(off, -1, 1)).astype(np.float32))
+    if plan.asked and look == "colour_wanted":
+        return encode_bytes(wanted_on(on, plan, plan.asked).T)
+    if plan.asked and look == "off_colour":
+        off = np.clip(off_colour(on, plan, plan.asked) / OFF_COLOUR_FULL, 0, 1)
+        return _grey(luminance_of_lightness(92 - 84 * off).astype(np.float32))
     linear = seen(on.below(plan, after))
     return value_bytes(linear) if look == "value" else shown_bytes(linear)
 

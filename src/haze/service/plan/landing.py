@@ -6,6 +6,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.arrays import Array, Floats, Mask
+from haze.core.drafting.colouring import MIDDLE as MIDDLE_PLACE
 from haze.core.drafting.stock import Stock, palette_of
 from haze.core.film.difference import ciede2000, delta_e, lab_of, oklch_of
 from haze.core.film.looks import shown
@@ -17,27 +18,33 @@ from haze.core.onpiece.wanted import OTHER_FILM_UM
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
 
-SHADE_BELOW, MIDDLE_FROM, MIDDLE_TO, LIGHT_ABOVE = 0.15, 0.35, 0.65, 0.8  # light values
+# light values: shade, low, middle, lit, light
+RANGES = ((0.0, 0.15), (0.15, 0.35), (0.35, 0.65), (0.65, 0.8), (0.8, 1.0))
+SHADE, MIDDLE, LIGHT = RANGES[0], RANGES[2], RANGES[4]
 GREY = 0.035  # OKLab chroma below which a colour has none to keep
 FAR = 6.5  # ΔE00 from which it is said what the shelf lacks
 LEAST_CHROMA, CHROMA_COST = 0.8, 10.0
+CHALKY = 0.65  # of the asked chroma: lights below it read as chalk (judged)
+KEPT_LITTLE = 0.7  # of the asked chroma: below it is said too
 FEWEST = 12  # places a median is taken of
 
 
 class Landing(BaseModel):
-    """Median colours in shade, half light and light on the show side, against the asked one.
+    """Median colours in shade, half light and light on the show side, against those wanted.
 
     Where chips, streaks or a dry brush lie does not count.
 
     `delta_e` and `chroma_kept` are of the middle; nine of ten of its places lie within
-    `middle_spread`. `best_delta_e` is the nearest thick mix of the shelf. `chroma_kept` is null for
-    a grey.
+    `middle_spread`. `best_delta_e` is the nearest thick mix of the shelf to it. `chroma_kept` is
+    null for a grey.
     """
 
     shade: str
     middle: str
     light: str
     delta_e: float
+    shade_delta_e: float
+    light_delta_e: float
     best_delta_e: float
     chroma_kept: float | None
     light_chroma_kept: float | None
@@ -56,24 +63,24 @@ class Landing(BaseModel):
         return self.delta_e + CHROMA_COST * sum(lacks)
 
 
-def landing(plan: Plan, on: OnPiece, asked: Array, best: Array | None) -> Landing:
+def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landing:
     """Where a plan lands at its end.
 
     Parameters
     ----------
     plan : with its coats
     on : its piece
-    asked : (3,) float, linear sRGB
+    wanted : (p, 3) float, linear sRGB at each of `PLACES`
     best : (3,) float, the shelf's nearest thick mix; None without a paint that hides
     """
-    where = on.sampled
+    where, asked = on.sampled, wanted[MIDDLE_PLACE]
     rgb = np.clip(seen(on.sampled_skins(plan, len(plan.coats))[-1]).T, 0, 1).astype(np.float64)
     value = on.lit.value(plan)[where]
-    show = (on.piece.mesh.normals[where, 1] < 0) & on.reach.reachable(plan.piece.cones)[where]
-    show &= ~_by_brush(plan, on)[where]
-    half = _some(show, (value >= MIDDLE_FROM) & (value <= MIDDLE_TO), value, 0.5)
-    lit = _some(show, value > LIGHT_ABOVE, value, 1.0)
-    dark = _some(show, value < SHADE_BELOW, value, 0.0)
+    show = show_side(plan, on) & ~_by_brush(plan, on)[where]
+    dark, half, lit = (
+        _some(show, value, within, near)
+        for within, near in ((SHADE, 0.0), (MIDDLE, 0.5), (LIGHT, 1.0))
+    )
     shade, middle, light = (np.median(rgb[m], axis=0) for m in (dark, half, lit))
     off = ciede2000(lab_of(rgb[half]), lab_of(middle))
     best_off = delta_e(best, asked) if best is not None else float("inf")
@@ -81,19 +88,36 @@ def landing(plan: Plan, on: OnPiece, asked: Array, best: Array | None) -> Landin
     kept = [float(oklch_of(c)[1]) / own if own > GREY else None for c in (middle, light)]
     away = delta_e(middle, asked)
     notes = []
-    if away > FAR and best is not None and best_off > 0.5 * FAR:
-        notes.append(f"The shelf comes no nearer: {missing_words(best, asked)}")
+    pale = kept[0] is not None and kept[0] < KEPT_LITTLE
+    if (away > FAR or pale) and best is not None and best_off > 0.5 * FAR:
+        notes.append(missing_words(best, asked))
     return Landing(
         shade=shown(shade),
         middle=shown(middle),
         light=shown(light),
         delta_e=away,
+        shade_delta_e=delta_e(shade, wanted[0]),
+        light_delta_e=delta_e(light, wanted[-1]),
         best_delta_e=best_off if best is not None else away,
         chroma_kept=kept[0],
         light_chroma_kept=kept[1],
         middle_spread=float(np.quantile(off, 0.9)),
-        words=_words(away, best_off if best is not None else None, kept[0]),
+        words=_words(away, best_off if best is not None else None, *kept),
         notes=notes,
+    )
+
+
+def show_side(plan: Plan, on: OnPiece) -> Mask:
+    """(n,) bool: samples of the show side that spray reaches.
+
+    Parameters
+    ----------
+    plan : gives the blocked parts of the sky
+    on : its piece
+    """
+    where = on.sampled
+    return np.asarray(
+        (on.piece.mesh.normals[where, 1] < 0) & on.reach.reachable(plan.piece.cones)[where]
     )
 
 
@@ -106,9 +130,9 @@ def _by_brush(plan: Plan, on: OnPiece) -> Mask:
     return out
 
 
-def _some(show: Mask, wanted: Mask, value: Floats, near: float) -> Mask:
+def _some(show: Mask, value: Floats, within: tuple[float, float], near: float) -> Mask:
     """The places of the show side in a range of light; the nearest to it where there are few."""
-    found = show & wanted
+    found = show & (value >= within[0]) & (value <= within[1])
     if found.sum() >= FEWEST:
         return np.asarray(found)
     off = np.where(show, np.abs(value - near), np.inf)
@@ -133,10 +157,12 @@ def best_mix(asked: Array, stock: Stock) -> Array | None:
     return mix_rgb(palette.mix(found.paints, found.drops), None)
 
 
-def _words(away: float, best: float | None, kept: float | None) -> str:
+def _words(away: float, best: float | None, kept: float | None, light: float | None) -> str:
     text = f"The half light ends ΔE {away:.1f} from the asked colour"
     if best is not None:
         text += f"; your shelf can do {best:.1f} in a thick mix"
     if kept is not None:
         text += f". {min(kept, 1.0):.0%} of its chroma is kept"
+    if light is not None and light < CHALKY:
+        text += f"; the lights go chalky, they keep {light:.0%}"
     return f"{text}."

@@ -1,42 +1,70 @@
-"""The piece as the colours of a sequence meet it: films at a few light values on the show side."""
+"""The piece as the colours of a sequence meet it: films at points of the show side."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
-from haze.core.arrays import Array, Floats
-from haze.core.drafting.colouring import PLACES, Places, Sweep, sweeps_for
+from haze.core.arrays import Array, Floats, Longs
+from haze.core.drafting.colouring import PLACES, Places, Sites, Sweep, sweeps_for
+from haze.core.drafting.sequence import PANEL_MM
 from haze.core.light.brush import settled
 from haze.core.light.stations import Station, deposit
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit
+from haze.core.onpiece.painting import HALO_FOOTPRINTS, HandFilm
+from haze.core.plan.coat import Aim
 from haze.core.plan.document import Plan
 from haze.core.plan.roles import WASH_GATHERS
+from haze.core.spray.constants import constant
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.landing import RANGES, show_side
 
-NEAREST = 60  # samples a place is the median of, nearest to its light value
+NEAREST = 60  # samples a rough place is the median of, nearest to its light value
 LEAST_OPEN = 0.25  # deeper lie recesses
+FINE = (14, 14, 64, 16, 32)  # points of each range of light
+MISSED = 0.25  # of what lands, as much misses the spot (judged)
+PANEL_DISTANCE_MM = 30.0
+Pick = Callable[[Floats], Array]
 
 
-def places_of(plan: Plan, on: OnPiece) -> Places:
-    """A place for each light value, from real deposits.
+def sites_of(plan: Plan, on: OnPiece, *, panels: bool) -> Sites:
+    """The show side roughly and finely, from real deposits.
 
     Parameters
     ----------
     plan : gives the lights and blocked parts of the sky
     on : its piece
+    panels : whether something is aimed at the middle of panels
     """
-    piece, sampled = on.piece, on.sampled
-    value = on.lit.value(plan)[sampled]
-    seen = (piece.mesh.normals[sampled, 1] < 0) & (piece.openness[sampled] >= LEAST_OPEN)
-    seen &= on.reach.reachable(plan.piece.cones)[sampled]
-    counted = np.flatnonzero(seen) if seen.sum() > NEAREST else np.arange(len(sampled))
-    at = [_nearest(value[counted], wanted) for wanted in PLACES]
-    table = piece.table[:, sampled[counted]]
+    value, show = on.lit.value(plan)[on.sampled], np.flatnonzero(show_side(plan, on))
+    seen = show[on.piece.openness[on.sampled[show]] >= LEAST_OPEN]
+    rough = seen if len(seen) > NEAREST else np.arange(len(on.sampled))
+    at = [_nearest(value[rough], wanted) for wanted in PLACES]
+    picked = [show[_evenly(value[show], n)] for n in range(len(PLACES))]
+    fine = np.concatenate(picked)
+    place = np.repeat(np.arange(len(PLACES)), [len(p) for p in picked])
+    aimed = _panels(plan, on) if panels else None
 
-    def median(values: Floats) -> Array:
+    def medians(values: Floats) -> Array:
         return np.array([float(np.median(values[where])) for where in at])
 
+    return Sites(
+        _places(plan, on, on.sampled[rough], aimed, medians, None),
+        _places(plan, on, on.sampled[fine], aimed, lambda values: values.astype(float), place),
+    )
+
+
+def _places(
+    plan: Plan, on: OnPiece, points: Longs, aimed: Floats | None, pick: Pick, place: Longs | None
+) -> Places:
+    piece = on.piece
+    table, openness = piece.table[:, points], piece.openness[points]
+    mist = np.float32(MISSED * constant("mist_landing") / HALO_FOOTPRINTS**2)
+
     def landed(stations: tuple[Station, ...]) -> Array:
-        return median(np.sum([deposit(table, s) for s in stations], axis=0))
+        film = np.sum([deposit(table, s) for s in stations], axis=0)
+        return pick(film + len(stations) * mist * openness)
 
     whole = settled(
         np.ones(piece.size, dtype=np.float32),
@@ -44,11 +72,29 @@ def places_of(plan: Plan, on: OnPiece) -> Places:
         area=piece.mesh.vertex_area,
         gathers=WASH_GATHERS,
     )
-    return Places(
-        sweeps=tuple(Sweep(stations, landed(stations)) for stations in sweeps_for(plan.key_light)),
-        wash=median(whole[sampled[counted]]),
-    )
+    dusted = on.fields.by_hand(HandFilm("dry_brush", 1.0, None, None))
+    sweeps = [Sweep(stations, landed(stations)) for stations in sweeps_for(plan.key_light)]
+    if aimed is not None:
+        sweeps.append(Sweep((), pick(aimed[points])))
+    return Places(tuple(sweeps), pick(whole[points]), pick(dusted[points]), place)
 
 
-def _nearest(value: Floats, wanted: float) -> np.ndarray:
-    return np.argsort(np.abs(value - wanted), kind="stable")[:NEAREST]
+def _panels(plan: Plan, on: OnPiece) -> Floats:
+    aim = Aim(field="panels", margin_mm=PANEL_MM)
+    at = AimedAt.of(aim, plan, on.piece.parts_in(plan))
+    return on.fields.aimed(AimedDeposit(at, PANEL_DISTANCE_MM, plan.piece.cones))
+
+
+def _nearest(value: Floats, wanted: float) -> Longs:
+    return np.asarray(np.argsort(np.abs(value - wanted), kind="stable")[:NEAREST])
+
+
+def _evenly(value: Floats, place: int) -> Longs:
+    """Points of a range of light, evenly from its dark to its light end; the nearest when few."""
+    low, high = RANGES[place]
+    inside = np.flatnonzero((value >= low) & (value <= high))
+    count = FINE[place]
+    if len(inside) < count:
+        return np.asarray(np.argsort(np.abs(value - 0.5 * (low + high)), kind="stable")[:count])
+    ordered = inside[np.argsort(value[inside], kind="stable")]
+    return np.asarray(ordered[np.linspace(0, len(ordered) - 1, count).round().astype(int)])

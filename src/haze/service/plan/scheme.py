@@ -45,6 +45,7 @@ class SchemeIn(Strict):
     up: UpAxis = "z"
     what: What = "figure"
     colours: Annotated[list[Hex], Field(min_length=1, max_length=3)]
+    gradient: bool = False
     order: Literal["climb", "descend", "veil", "span", "hue_ground"] = "climb"
     ground: Literal["two_tone", "three_tone", "hue"] = "three_tone"
     light: str = Field(default="shoulder", max_length=40)
@@ -132,7 +133,7 @@ def scheme(given: SchemeIn, plan: Plan, on: OnPiece, shelf: Shelf) -> SchemeOut:
     schools = plan.schools.model_copy(update={"order": order, "ground": ground})
     lights = lights_of(PresetBody(plan=plan, preset=given.light), on).lights
     asked = plan.model_copy(update={"schools": schools, "lights": lights})
-    body = StartBody(plan=asked, what=given.what, colours=given.colours)
+    body = StartBody(plan=asked, what=given.what, colours=given.colours, gradient=given.gradient)
     found = started(body, on, shelf, lambda *_: True)
     return SchemeOut(
         steps=[

@@ -7,12 +7,10 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field
 
-from haze.core.arrays import Array
-from haze.core.drafting.sequence import Answers, Started, What, start_sequence
+from haze.core.drafting.colouring import MIDDLE, wanted_colours
+from haze.core.drafting.sequence import Answers, What, start_sequence
 from haze.core.errors import CancelledError
-from haze.core.film.difference import oklab_of
-from haze.core.film.gamut import into_gamut, rgb_of_oklch
-from haze.core.film.srgb import linear_of_hex
+from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.plan.base import Hex
 from haze.core.plan.document import Plan
 from haze.core.plan.schools import Schools
@@ -20,20 +18,22 @@ from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
 from haze.service.plan.landing import Landing, best_mix, landing
-from haze.service.plan.places import places_of
+from haze.service.plan.places import sites_of
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import PlanBody
 
-TURNS = 2  # how often a sequence is laid and looked at
-NEAR = 2.0  # ΔE00 of the middle that is near enough
-
 
 class StartBody(PlanBody):
-    """A plan to fill: its piece, lights and schools stay, its coats are replaced."""
+    """A plan to fill: its piece, lights and schools stay, its coats are replaced.
+
+    The colours are main, shade and accent; of a gradient those of shade and light, or of shade,
+    middle and light.
+    """
 
     what: What
     colours: Annotated[list[Hex], Field(min_length=1, max_length=3)]
+    gradient: bool = False
     schools: Schools | None = None
 
 
@@ -42,6 +42,7 @@ class PlanCost(BaseModel):
 
     steps: int
     cups: int
+    rounds: int
     minutes: float
     ml: float
     findings: int
@@ -68,37 +69,23 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
     tell(0.1, "Choosing paints and settings")
     if body.schools is not None:
         plan = plan.model_copy(update={"schools": body.schools})
-    answers = Answers(body.what, tuple(body.colours))
-    asked = linear_of_hex(body.colours[0], field="colours")
-    places = places_of(plan, on)
-    nearest = best_mix(asked, shelf.stock)
-    best: tuple[Started, Landing] | None = None
-    toward = asked
-    for turn in range(TURNS):
-        begun = 0.1 + 0.8 * turn / TURNS
-        laid = start_sequence(
-            plan,
-            answers,
-            shelf.stock,
-            places,
-            toward=toward,
-            progress=lambda done, b=begun: report(b + 0.25 * done, "Choosing paints and films"),  # type: ignore[misc]
-        )
-        tell(begun + 0.3, "Seeing where it lands on the piece")
-        lands = landing(laid.plan, on, asked, nearest)
-        if best is None or lands.score < best[1].score:
-            best = (laid, lands)
-        if lands.delta_e < NEAR:
-            break
-        # what the piece does to it is taken off the colour aimed at
-        away = oklab_of(asked) - oklab_of(linear_of_hex(best[1].middle))
-        toward = np.clip(into_gamut(_rgb(oklab_of(toward) + away)[:, None])[:, 0], 0, 1)
-    assert best is not None
-    laid, lands = best
+    answers = Answers(body.what, tuple(body.colours), body.gradient)
+    stock = shelf.stock
+    sites = sites_of(plan, on, panels=body.what == "vehicle")
+    laid = start_sequence(
+        plan,
+        answers,
+        stock,
+        sites,
+        progress=lambda done: report(0.1 + 0.7 * done, "Choosing paints and films"),
+    )
+    tell(0.8, "Seeing where it lands on the piece")
+    wanted = wanted_colours(np.stack([linear_of_hex(c) for c in answers.asked.colours]))
+    lands = landing(laid.plan, on, wanted, best_mix(wanted[MIDDLE], stock))
     return StartedOut(
         plan=laid.plan,
         cost=plan_cost(laid.plan, on),
-        asked=body.colours[0],
+        asked=to_hex(wanted[MIDDLE]),
         lands=lands,
         notes=[*laid.notes, *lands.notes],
     )
@@ -110,13 +97,8 @@ def plan_cost(plan: Plan, on: OnPiece) -> PlanCost:
     return PlanCost(
         steps=len(plan.done),
         cups=sum(not c.off for c in plan.sprayed),
+        rounds=sum(c.most_passes for c in plan.sprayed if not c.off),
         minutes=work.totals.hands_s / 60,
         ml=sum(c.cup.mix_ml for c in work.coats),
         findings=len(look_over(plan, on).findings),
     )
-
-
-def _rgb(oklab: Array) -> Array:
-    """(3,) float: linear sRGB of an OKLab colour, perhaps out of gamut."""
-    chroma, hue = float(np.hypot(*oklab[1:])), float(np.degrees(np.arctan2(oklab[2], oklab[1])))
-    return rgb_of_oklch(np.array([oklab[0], chroma, hue % 360.0]))

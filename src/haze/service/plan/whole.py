@@ -26,6 +26,7 @@ from haze.service.day.sheet import (
     totals_view,
 )
 from haze.service.light.lights import LightStudy, light_study
+from haze.service.piece.asked import OffColour, off_colour_told
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.parts import PartView, part_views
 from haze.service.plan.layers import LayerView, layers_of
@@ -90,6 +91,7 @@ class PlanWorkings(BaseModel):
     steps: list[StepView]
     light: LightStudy
     off_plan: OffPlan | None  # null without a light coat
+    off_colour: OffColour | None  # null where no scheme was asked for
 
 
 def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
@@ -126,6 +128,7 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
         steps=step_views(steps),
         light=light_study(plan.lights, plan, on),
         off_plan=_off_plan(plan, on),
+        off_colour=off_colour_told(on, plan),
     )
 
 

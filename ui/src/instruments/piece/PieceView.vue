@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 
 import { sentence, takeBytes, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
-import { LEGENDS, LOOKS, usePlan } from '@/stores/plan';
+import { LEGENDS, usePlan } from '@/stores/plan';
 
 import { Frame, type Point } from './frame';
 import { PieceScene } from './piece-scene';
@@ -261,12 +261,14 @@ defineExpose({
     <p v-else-if="LEGENDS[store.look]" class="legend">{{ LEGENDS[store.look] }}</p>
     <div v-if="width < NARROW" class="looks no-print">
       <select v-model="store.look" aria-label="How the piece is shown">
-        <option v-for="look in LOOKS" :key="look.id" :value="look.id">{{ look.label }}</option>
+        <option v-for="look in store.looks" :key="look.id" :value="look.id">
+          {{ look.label }}
+        </option>
       </select>
     </div>
     <div v-else class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
       <button
-        v-for="look in LOOKS"
+        v-for="look in store.looks"
         :key="look.id"
         type="button"
         role="radio"

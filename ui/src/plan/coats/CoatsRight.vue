@@ -17,6 +17,7 @@ import { useShelf } from '@/stores/shelf';
 
 import AimFields from './AimFields.vue';
 import AnglesPanel from '@/plan/AnglesPanel.vue';
+import OffColour from '@/plan/OffColour.vue';
 import HandFields from './HandFields.vue';
 import MixDialog from '@/colour/MixDialog.vue';
 import MixFields from './MixFields.vue';
@@ -209,6 +210,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
       <StatusSign sign="mind" /> {{ u.words }}
     </p>
+    <OffColour />
     <AnglesPanel
       v-if="!store.coat.aim && !allRound"
       ref="panel"

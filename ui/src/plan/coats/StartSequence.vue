@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { ElDialog, ElProgress } from 'element-plus';
+import {
+  ElButton,
+  ElDialog,
+  ElProgress,
+  ElRadioButton,
+  ElRadioGroup,
+  ElTable,
+  ElTableColumn,
+} from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -8,6 +16,7 @@ import {
   take,
   takePicture,
   type JobView,
+  type OrdersOut,
   type Plan,
   type Schools,
   type StartedOut,
@@ -33,6 +42,36 @@ const what = ref<(typeof WHATS)[number]['id']>('figure');
 const preset = ref('as_planned');
 const presets = ref<{ id: string; name: string; words: string }[]>([]);
 const colours = ref(['#4b5a35']);
+const orders = ref<OrdersOut | null>(null);
+const meant = ref<'one' | 'gradient'>('one');
+const gradient = computed(() => meant.value === 'gradient');
+const ASKED = {
+  one: ['Colour', 'Shade', 'Accent'],
+  gradient: ['In the shade', 'In the half light', 'In the light'],
+};
+const labels = computed(() =>
+  gradient.value && colours.value.length === 2
+    ? [ASKED.gradient[0]!, ASKED.gradient[2]!]
+    : ASKED[meant.value],
+);
+watch(meant, () => {
+  if (gradient.value && colours.value.length < 2) colours.value = [...colours.value, '#e0a818'];
+});
+watch([meant, colours, what, preset], () => (orders.value = null));
+const least = computed(() => (gradient.value ? 2 : 1));
+const more = computed(() => {
+  if (gradient.value) return 'Add one between';
+  return colours.value.length === 1 ? 'Add a shade' : 'Add an accent';
+});
+function addColour(): void {
+  const [first, ...rest] = colours.value;
+  if (gradient.value) colours.value = [first!, '#a8622a', ...rest];
+  else colours.value = [...colours.value, colours.value.length === 1 ? '#33506e' : '#e6d7ae'];
+}
+function dropColour(): void {
+  const [first, , last] = colours.value;
+  colours.value = gradient.value && last ? [first!, last] : colours.value.slice(0, -1);
+}
 
 type Row = 'order' | 'ground' | 'pressure' | 'cup';
 const ROWS: { id: Row; label: string }[] = [
@@ -83,6 +122,15 @@ async function litBy(plan: Plan): Promise<Plan> {
   const { lights } = await take(api.POST('/api/light/preset', { body }));
   return { ...plan, lights };
 }
+function asking(plan: Plan, schools: Schools) {
+  return {
+    plan,
+    schools,
+    what: what.value,
+    colours: colours.value,
+    gradient: gradient.value,
+  };
+}
 async function fill(column: Column): Promise<void> {
   const plan = store.plan;
   if (!plan) return;
@@ -93,7 +141,7 @@ async function fill(column: Column): Promise<void> {
     const lit = await litBy(plan);
     const job = await take(
       api.POST('/api/start', {
-        body: { plan: lit, what: what.value, colours: colours.value, schools: column.schools },
+        body: asking(lit, column.schools),
       }),
     );
     const done = await followJob(job, (view) => (column.job = view), signal);
@@ -129,6 +177,47 @@ const nearer = computed(() => {
 });
 async function lay(): Promise<void> {
   for (const column of columns.value) await fill(column);
+}
+const ordersJob = ref<JobView | null>(null);
+const ordersProblem = ref('');
+async function tryOrders(): Promise<void> {
+  const plan = store.plan;
+  if (!plan) return;
+  const { signal } = turn;
+  orders.value = null;
+  ordersProblem.value = '';
+  try {
+    const body = asking(await litBy(plan), columns.value[0]!.schools);
+    const job = await take(api.POST('/api/start/orders', { body }));
+    ordersJob.value = job;
+    const done = await followJob(job, (view) => (ordersJob.value = view), signal);
+    if (!done) return stopJob(job.id);
+    const found = await take(
+      api.GET('/api/start/orders/{job_id}', { params: { path: { job_id: job.id } } }),
+    );
+    if (!signal.aborted) orders.value = found;
+  } catch (error) {
+    if (!signal.aborted) ordersProblem.value = sentence(error);
+  } finally {
+    ordersJob.value = null;
+  }
+}
+/** Put what was found by an order into the first column, with its picture. */
+async function show(number: number): Promise<void> {
+  const column = columns.value[0]!;
+  const order = orders.value?.orders[number];
+  if (!order?.found) return;
+  column.problem = '';
+  column.schools = { ...column.schools, order: order.order as Schools['order'] };
+  try {
+    column.picture = await takePicture('/api/picture', { plan: order.found.plan });
+    column.found = order.found;
+  } catch (error) {
+    column.problem = sentence(error);
+  }
+}
+function percent(share: number | null | undefined): string {
+  return share == null ? '–' : `${decimals(Math.min(share, 1) * 100, 0)} %`;
 }
 function setSchool(column: Column, row: Row, value: string): void {
   column.schools = { ...column.schools, [row]: value };
@@ -168,43 +257,102 @@ onBeforeUnmount(() => turn.abort());
             </option>
           </select>
         </label>
+        <div class="meant">
+          <span class="small">3. What colour?</span>
+          <ElRadioGroup v-model="meant" aria-label="What the colours are">
+            <ElRadioButton value="one">One colour</ElRadioButton>
+            <ElRadioButton value="gradient">From shade to light</ElRadioButton>
+          </ElRadioGroup>
+        </div>
         <div class="colours">
           <ColourField
             v-for="(c, i) in colours"
             :key="i"
-            :label="['3. What colour?', 'Shade', 'Accent'][i]!"
+            :label="labels[i]!"
             :model-value="c"
             @update:model-value="(v) => (colours = colours.map((o, j) => (j === i ? v : o)))"
           />
         </div>
         <div class="buttons">
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="colours.length >= 3"
-            @click="colours = [...colours, colours.length === 1 ? '#33506e' : '#e6d7ae']"
-          >
-            {{ colours.length === 1 ? 'Add a shade' : 'Add an accent' }}
-          </button>
-          <button
-            v-if="colours.length > 1"
-            class="quiet-button"
-            type="button"
-            @click="colours = colours.slice(0, -1)"
-          >
-            One less
-          </button>
-          <button
-            class="quiet-button strong"
-            type="button"
+          <ElButton :disabled="colours.length >= 3" @click="addColour">{{ more }}</ElButton>
+          <ElButton v-if="colours.length > least" @click="dropColour">One less</ElButton>
+          <span class="push" />
+          <ElButton data-test="orders" :disabled="!!ordersJob" @click="tryOrders">
+            Which order suits?
+          </ElButton>
+          <ElButton
+            type="primary"
             data-test="lay"
             :disabled="columns.some((c) => c.busy)"
             @click="lay"
           >
             {{ columns.some((c) => c.busy) ? 'Laying …' : 'Lay both sequences' }}
-          </button>
+          </ElButton>
         </div>
       </div>
+      <div v-if="ordersJob" class="working" role="status">
+        <ElProgress
+          :percentage="Math.round(ordersJob.progress * 100)"
+          :stroke-width="8"
+          :format="() => ordersJob?.doing ?? ''"
+        />
+        <ElButton @click="stopJob(ordersJob!.id)">Stop</ElButton>
+      </div>
+      <p v-if="ordersProblem" class="note" role="alert">{{ ordersProblem }}</p>
+      <section v-if="orders" class="orders" aria-label="All orders" data-test="orders-tried">
+        <p>
+          <b>{{ orders.why }}</b>
+        </p>
+        <ElTable :data="orders.orders" size="small">
+          <ElTableColumn label="Order" width="90">
+            <template #default="{ row, $index }">
+              <b v-if="$index === orders.best">{{ row.name }}</b><span v-else>{{ row.name }}</span>
+            </template>
+          </ElTableColumn>
+          <ElTableColumn label="Asked, then shade, half light, light" min-width="220">
+            <template #default="{ row }">
+              <ol v-if="row.found" class="lands" aria-label="Where the colour lands">
+                <li v-for="chip in landed(row.found)" :key="chip.word" :title="chip.word">
+                  <i :style="{ background: chip.colour }" />
+                </li>
+              </ol>
+              <span v-else class="small">{{ row.refused }}</span>
+            </template>
+          </ElTableColumn>
+          <ElTableColumn label="ΔE" width="64" align="right">
+            <template #default="{ row }">{{
+              row.found ? decimals(row.found.lands.delta_e, 1) : '–'
+            }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="Chroma kept" width="104" align="right">
+            <template #default="{ row }">{{ percent(row.found?.lands.chroma_kept) }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="In the lights" width="104" align="right">
+            <template #default="{ row }">{{
+              percent(row.found?.lands.light_chroma_kept)
+            }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="Rounds" width="76" align="right">
+            <template #default="{ row }">{{ row.found?.cost.rounds ?? '–' }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="Hands" width="96" align="right">
+            <template #default="{ row }">{{
+              row.found ? duration(row.found.cost.minutes * 60) : '–'
+            }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="" width="84">
+            <template #default="{ row, $index }">
+              <ElButton
+                size="small"
+                :disabled="!row.found"
+                :aria-label="`Show ${row.name}`"
+                @click="show($index)"
+                >Show</ElButton
+              >
+            </template>
+          </ElTableColumn>
+        </ElTable>
+      </section>
       <div class="columns">
         <section v-for="(c, i) in columns" :key="i" :aria-label="`School ${i + 1}`">
           <div class="schools">
@@ -294,6 +442,20 @@ label {
   grid-column: 1 / -1;
   display: flex;
   gap: 8px;
+}
+.push {
+  flex: 1;
+}
+.meant {
+  display: grid;
+  gap: 2px;
+  justify-items: start;
+}
+.asked .colours {
+  grid-column: 1 / -1;
+}
+.orders .lands i {
+  height: 20px;
 }
 .columns {
   display: grid;
