@@ -69,10 +69,11 @@ def _wardens(plan: Plan, stock: Stock) -> Plan:
     """Three-tone, a veil, the rose of dawn, a wet base, the pool on boots and hem."""
     b = NamedBuilder(plan, stock)
     b.spray("prime", b.paint("Bilge Black"), GROUND)
-    b.lit("light", "Slate", ((352, 29, 8, 2), (218, 16, 8, 1), (263, 20, 8, 1)))
-    b.lit("light", "Pewter Rain", ((241, 70, 20, 2), (45, 28, 8, 1), (52, 23, 40, 1)))
-    b.lit("light", "Tern White", ((74, 45, 8, 9), (77, 30, 8, 3)))
-    b.spray("veil", b.paint("Lamp Amber"), EVERY_SIDE, film_um=4.0)
+    b.lit("light", "Slate", ((205, 13, 8, 1), (283, 18, 8, 1)))
+    b.lit("light", "Pewter Rain", ((241, 70, 20, 2), (42, 44, 8, 1), (28, 17, 40, 1)))
+    b.lit("light", "Tern White", ((74, 45, 8, 8), (77, 30, 8, 4)))
+    low = every_side(-5.0, 30.0, first_deg=60.0)
+    b.spray("veil", b.paint("Lamp Amber"), [*EVERY_SIDE, *low], film_um=6.0)
     b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=3.0)
     base = Aim(field="part", part="base", margin_mm=0)
     stone = Mix.of((b.paint("Bottle Dark"), 1), (b.paint("Shoal Blue"), 1))
@@ -140,17 +141,17 @@ def _herald(plan: Plan, stock: Stock) -> Plan:
     plan = plan.model_copy(deep=True)
     plan.schools = plan.schools.model_copy(update={"order": "descend"})
     b = NamedBuilder(plan, stock)
-    b.spray("prime", b.paint("Hull Grey"), GROUND)
-    b.lit("light", "Tern White", ((59, 61, 8, 4), (30, 40, 20, 3), (6, 62, 8, 1)))
-    b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=3.5)
+    b.spray("prime", b.paint("Chalk Ground"), GROUND)
+    b.lit("light", "Tern White", ((34, 50, 8, 4), (17, 36, 8, 2)))
+    b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=8.0)
     b.spray(
         "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=3.5
     )
     b.spray("tint", b.paint("Violet Hour"), [Station(190, 0, 22)], film_um=3.5)
     b.spray(
-        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=3.0
+        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=1.5
     )
-    b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=8.0)
+    b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=5.0)
     b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 

@@ -16,6 +16,7 @@ from haze.core.drafting.coats import (
     drafted,
     every_side,
     first_coats,
+    pass_left,
     passes_to_cover,
     recipe_for,
     rung_coat,
@@ -138,6 +139,30 @@ def test_a_drafted_coat_has_an_id_of_its_own(stock: Stock, paint: dict[str, Pain
     )
     assert one.id not in {"rung", "rung-2"}
     assert one.thinner.kind == "acrylic_thinner"
+
+
+@pytest.mark.parametrize("aimed", [False, True])
+def test_a_pass_leaves_what_the_drafted_coat_will(
+    aimed: bool, stock: Stock, paint: dict[str, PaintUsed]
+) -> None:
+    grey = next(iter(paint.values()))
+    before = plan(coat())
+    each = pass_left(before, stock, grey, "rung", over="#17181a", aimed=aimed)
+    laid = drafted(
+        before,
+        stock,
+        stem="rung",
+        task="rung",
+        paint=grey,
+        stations=[Station(40, 45, 15)],
+        over="#17181a",
+        aim=Aim(field="panels", margin_mm=3) if aimed else None,
+        each_um=3 * each.film_um,
+    )
+    outcome = outcome_of(laid)
+    assert each.film_um == pytest.approx(float(outcome.dry_film_um))
+    assert each.splat_um == pytest.approx(float(outcome.splat_dry_um))
+    assert laid.most_passes == 3
 
 
 def test_a_rung_is_called_by_its_mix_most_first(stock: Stock, paint: dict[str, PaintUsed]) -> None:

@@ -50,6 +50,7 @@ from haze.core.progress import Progress
 
 What = Literal["figure", "bust", "vehicle", "terrain"]
 WASH_STRENGTH, LEAST_WASH = 0.25, 0.08
+DARK_OF = {"yellow": "an ochre one", "orange": "a brown one"}  # what goes dark in these hues
 TOLD_LOSS = 0.05  # of the asked chroma: less is not worth a word
 DRY_BRUSH = 0.5
 DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
@@ -366,7 +367,9 @@ def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
     if wash is None or wash.strength >= WASH_STRENGTH:
         return []
     hue = hue_word(lch_of(main)[2])
-    dark = f"a dark {hue} one" if lch_of(main)[1] > OTHER_CHROMA else "a neutral dark one"
+    dark = DARK_OF.get(hue, f"a dark {hue} one")
+    if lch_of(main)[1] < OTHER_CHROMA:
+        dark = "a neutral dark one"
     told = f"{wash.paint.name} is thinned to {wash.strength:.0%} so that the colour stays"
     return [f"{told}; {dark} could go on stronger."]
 

@@ -25,7 +25,7 @@ from haze.core.progress import Progress, tell
 BEAM = 24
 BEAM_UNJUDGED = 400  # before anything can be judged
 ALIKE = 4  # states kept that end in the same paint
-REFINED, REFINED_HERE, SWEEPS = 4, 3, 3
+REFINED, REFINED_HERE, SWEEPS = 4, 4, 3
 CHROMA_COST = 25.0  # for all of the asked chroma that lacks
 HUE_FREE_DEG, HUE_COST = 7.0, 0.25
 RISE = 0.6
@@ -176,9 +176,9 @@ class Layering:
         progress : told the share done, 0 to 1; None for silence
         """
         grown = self._grown(foreseen, progress)
-        best = [self._refined(row) for row in grown[:REFINED]]
+        best = [self._refined(row) for row in _unlike(grown)[:REFINED]]
         tell(progress, 1.0, STOPPED)
-        return sorted([*best, *grown[REFINED:]], key=lambda row: row.score)
+        return _unlike(sorted([*best, *grown], key=lambda row: row.score))
 
     def best_of(self, rows: Sequence[Row], *, progress: Progress | None = None) -> Row:
         """The best that rows found elsewhere lead to here.
@@ -364,6 +364,14 @@ class Layering:
         film = np.tile(one.film_um(paint)[way], len(inside))
         after = add_coat(columns, one.optics[paint], film, droplet_um=one.splat_of(paint))
         return np.moveaxis(after.reshape(-1, len(inside), self._points), 0, 1)
+
+
+def _unlike(rows: Sequence[Row]) -> list[Row]:
+    """The first of those rows that take the same paints."""
+    first: dict[tuple[int, ...], Row] = {}
+    for row in rows:
+        first.setdefault(tuple(paint for paint, _ in row.chosen), row)
+    return list(first.values())
 
 
 def _lift(lab: Array, at: Longs, middle: int) -> Array:
