@@ -52,7 +52,7 @@ WHITE_HEX = "#f2f2ee"  # what a white ground about is
 ROUNDS = (1, 2, 3, 4, 6, 8, 12)
 OR_NONE = (0, *ROUNDS)
 HUE_FIRST = (0.35, 1.0, 1.0)  # OKLab: paints of the hue come before paints of the lightness
-LEAST_FADE = 3.0  # L* by which the middle of a panel is lighter
+LEAST_FADE = 3.0  # L* by which panels are lighter than the middle, and shades darker
 MOST_SHELF, KEEP, SINGLES, CLEARS, PAIRED, DARK_CLEARS = 48, 6, 5, 14, 5, 6
 CHROMA_TRIED = (1.0, 1.3)
 EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY, PANELS = range(9)  # sweeps; panels are aimed at
@@ -341,7 +341,9 @@ class Pools:
 
     def shades(self) -> list[Mix]:
         """What may darken the side away from the light: deep clears, and mixes that hide."""
-        return [*self.dark_clears(), *(self.opaque(0) if self._opaque else [])]
+        most = float(lab_of(self._goal.asked)[0]) - LEAST_FADE
+        dark = [m for m in self.opaque(0) if m.tone <= most] if self._opaque else []
+        return [*self.dark_clears(), *dark]
 
     def lighter(self) -> list[Mix]:
         """Opaque mixes lighter than the middle; the lightest there is when none is."""

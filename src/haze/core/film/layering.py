@@ -25,7 +25,7 @@ from haze.core.progress import Progress, tell
 BEAM = 24
 BEAM_UNJUDGED = 400  # before anything can be judged
 ALIKE = 4  # states kept that end in the same paint
-REFINED, REFINED_HERE, SWEEPS = 4, 4, 3
+REFINED, REFINED_HERE, SWEEPS = 3, 4, 3
 CHROMA_COST = 25.0  # for all of the asked chroma that lacks
 HUE_FREE_DEG, HUE_COST = 7.0, 0.25
 RISE = 0.6

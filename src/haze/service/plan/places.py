@@ -22,7 +22,7 @@ from haze.service.plan.landing import RANGES, show_side
 
 NEAREST = 60  # samples a rough place is the median of, nearest to its light value
 LEAST_OPEN = 0.25  # deeper lie recesses
-FINE = (14, 14, 64, 16, 32)  # points of each range of light
+FINE = (12, 12, 56, 14, 28)  # points of each range of light
 MISSED = 0.25  # of what lands, as much misses the spot (judged)
 PANEL_DISTANCE_MM = 30.0
 Pick = Callable[[Floats], Array]
