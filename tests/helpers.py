@@ -9,7 +9,7 @@ import numpy as np
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
-from haze.core.drafting.colouring import Places, Sites, Sweep, sweeps_for
+from haze.core.drafting.sites import Places, Sites, Sweep, sweeps_for
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.coat import Coat, SprayAt, StationAt
 from haze.core.plan.document import Plan

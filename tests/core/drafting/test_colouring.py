@@ -6,29 +6,17 @@ import numpy as np
 import pytest
 
 from haze.core.drafting.coats import Pass
-from haze.core.drafting.colouring import (
-    BASE,
-    EVERY,
-    MIDDLE,
-    PANELS,
-    PLACES,
-    Coloured,
-    Surroundings,
-    coloured,
-    sweeps_for,
-    wanted_at,
-    wanted_colours,
-)
+from haze.core.drafting.colouring import Coloured, Surroundings, coloured
+from haze.core.drafting.sites import BASE, EVERY, MIDDLE, PANELS, PLACES
 from haze.core.drafting.stock import Stock, palette_of
 from haze.core.errors import NoRecipeError, NothingFitsError
-from haze.core.film.difference import delta_e, hue_turn, lab_of, oklab_of, oklch_of
+from haze.core.film.difference import delta_e, lab_of, oklch_of
 from haze.core.film.finish import SURFACE, inside_film, outside_film
 from haze.core.film.layering import Later
 from haze.core.film.match import nearest_mixes
 from haze.core.film.paint import film_over
 from haze.core.film.spectra import rgb_of, spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex
-from haze.core.plan.lights import KeyLight
 from haze.core.plan.paint import PaintUsed
 from helpers import plain_places, plain_sites
 
@@ -60,62 +48,6 @@ def random_shelf(rng: np.random.Generator) -> Stock:
             for n, (masstone, opacity) in enumerate(made)
         )
     )
-
-
-@pytest.mark.parametrize(
-    "asked", ["#a81c1c", "#1f4fa0", "#2f7a3a", "#d8c49a", "#2a2c30", "#ffffff", "#000000"]
-)
-def test_wanted_colours_rise_about_the_asked_one(asked: str) -> None:
-    rgb = linear_of_hex(asked)
-    wanted = wanted_colours(rgb[None])
-    tones = lab_of(wanted)[:, 0]
-    assert wanted[MIDDLE] == pytest.approx(rgb)
-    assert (np.diff(tones) >= -0.5).all()
-    assert ((wanted >= 0) & (wanted <= 1)).all()
-    if float(oklch_of(rgb)[1]) > 0.1:
-        turned = np.abs(hue_turn(oklch_of(wanted)[:, 2], oklch_of(rgb)[2]))
-        assert turned.max() <= 12
-
-
-def test_lights_go_along_the_hues_own_way() -> None:
-    def turn(asked: str) -> float:
-        wanted = oklch_of(wanted_colours(linear_of_hex(asked)[None]))[:, 2]
-        return float(hue_turn(wanted[-1], wanted[MIDDLE]))
-
-    assert turn("#a81c1c") > 3, "red over orange"
-    assert turn("#1f4fa0") < -3, "blue toward cyan"
-    assert turn("#2f7a3a") < -3, "green toward yellow"
-    assert turn("#5b2f7a") > 3, "violet toward rose"
-
-
-def test_sweeps_follow_the_light_and_the_shade_lies_toward_the_front() -> None:
-    left = sweeps_for(KeyLight(azimuth_deg=60))
-    right = sweeps_for(KeyLight(azimuth_deg=-60))
-    assert left[3][0].azimuth_deg == 60
-    assert left[-1][0].azimuth_deg == pytest.approx(305)
-    assert right[-1][0].azimuth_deg == pytest.approx(55)
-
-
-def test_a_gradient_is_met_at_its_ends_and_even_between() -> None:
-    two = np.stack([linear_of_hex(c) for c in ("#33203f", "#e0a818")])
-    wanted = wanted_colours(two)
-    assert wanted[0] == pytest.approx(two[0], abs=1e-6)
-    assert wanted[-1] == pytest.approx(two[1], abs=1e-6)
-    lab = oklab_of(wanted)
-    along = (lab - lab[0]) @ (lab[-1] - lab[0]) / np.sum((lab[-1] - lab[0]) ** 2)
-    shares = (np.array(PLACES) - PLACES[0]) / (PLACES[-1] - PLACES[0])
-    assert along == pytest.approx(shares, abs=0.05)
-    three = np.insert(two, 1, linear_of_hex("#a81c1c"), axis=0)
-    assert wanted_colours(three)[MIDDLE] == pytest.approx(three[1])
-
-
-def test_wanted_colours_run_with_the_light() -> None:
-    asked = linear_of_hex("#2f7a3a")[None]
-    value = np.linspace(0, 1, 21).astype(np.float32)
-    at = wanted_at(asked, value)
-    assert at[10] == pytest.approx(asked[0], abs=2e-3)
-    assert (np.diff(lab_of(at)[:, 0]) >= -1e-3).all()
-    assert at[0] == pytest.approx(wanted_colours(asked)[0], abs=2e-3)
 
 
 def pass_of(paint: PaintUsed, task: str, over: str, *, aimed: bool) -> Pass:

@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from haze.core.drafting.colouring import MIDDLE
 from haze.core.drafting.sequence import (
     LEAST_WASH,
     WASH_STRENGTH,
@@ -15,6 +14,7 @@ from haze.core.drafting.sequence import (
     start_ground,
     start_sequence,
 )
+from haze.core.drafting.sites import MIDDLE
 from haze.core.drafting.stock import Stock
 from haze.core.errors import NothingFitsError
 from haze.core.film.difference import delta_e

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from haze.core.drafting.colouring import LIGHT, MIDDLE, PANELS, PLACES
+from haze.core.drafting.sites import LIGHT, MIDDLE, PANELS, PLACES
 from haze.core.film.difference import delta_e
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Plan

@@ -16,21 +16,10 @@ from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
 from haze.core.drafting.coats import GROUND, Pass, drafted, pass_left
-from haze.core.drafting.colouring import (
-    BASE,
-    LIGHT,
-    MIDDLE,
-    PANELS,
-    TOP,
-    Coloured,
-    Layer,
-    Places,
-    Sites,
-    Surroundings,
-    coloured,
-    wanted_colours,
-)
+from haze.core.drafting.colouring import Coloured, Layer, Surroundings, coloured
+from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, PANELS, TOP, Places, Sites
 from haze.core.drafting.stock import Stock, pick, varnish_of
+from haze.core.drafting.targets import wanted_colours
 from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
 from haze.core.film.finish import inside_film, outside_film
 from haze.core.film.layering import Later

@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.arrays import Floats, Longs
-from haze.core.drafting.colouring import wanted_at
+from haze.core.drafting.targets import wanted_at
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.skin import seen
 from haze.core.film.srgb import linear_of_hex

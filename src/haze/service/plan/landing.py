@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.arrays import Array, Floats, Mask
-from haze.core.drafting.colouring import MIDDLE as MIDDLE_PLACE
+from haze.core.drafting.sites import MIDDLE as MIDDLE_PLACE
 from haze.core.drafting.stock import Stock, palette_of
 from haze.core.film.difference import ciede2000, delta_e, lab_of, oklch_of
 from haze.core.film.looks import shown

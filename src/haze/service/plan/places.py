@@ -7,8 +7,8 @@ from collections.abc import Callable
 import numpy as np
 
 from haze.core.arrays import Array, Floats, Longs
-from haze.core.drafting.colouring import PLACES, Places, Sites, Sweep, sweeps_for
 from haze.core.drafting.sequence import PANEL_MM
+from haze.core.drafting.sites import PLACES, Places, Sites, Sweep, sweeps_for
 from haze.core.light.brush import settled
 from haze.core.light.stations import Station, deposit
 from haze.core.onpiece.aiming import AimedAt, AimedDeposit

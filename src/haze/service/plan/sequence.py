@@ -7,8 +7,9 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field
 
-from haze.core.drafting.colouring import MIDDLE, wanted_colours
 from haze.core.drafting.sequence import Answers, What, start_sequence
+from haze.core.drafting.sites import MIDDLE
+from haze.core.drafting.targets import wanted_colours
 from haze.core.errors import CancelledError
 from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.plan.base import Hex
