@@ -157,11 +157,11 @@ function passes(count: number | null): string {
           <ColourField v-model="draft.swatches.over_dark" label="Over black" />
           <ColourField v-model="draft.swatches.over_light" label="Over white" />
         </div>
+        <ElRadioGroup v-model="filmAs" aria-label="How the film of both is told">
+          <ElRadioButton value="passes">Counted in passes</ElRadioButton>
+          <ElRadioButton value="um">Measured film</ElRadioButton>
+        </ElRadioGroup>
         <div class="pair">
-          <ElRadioGroup v-model="filmAs" aria-label="How the film of both is told">
-            <ElRadioButton value="passes">Passes</ElRadioButton>
-            <ElRadioButton value="um">Measured film</ElRadioButton>
-          </ElRadioGroup>
           <NumberField
             v-if="filmAs === 'passes'"
             v-model="swatchPasses"
