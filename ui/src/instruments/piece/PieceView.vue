@@ -340,6 +340,7 @@ canvas:focus-visible {
 }
 .looks {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 2px;
   padding: 6px 10px;
