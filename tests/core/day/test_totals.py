@@ -70,6 +70,10 @@ def test_drying_that_the_rinse_hides_is_no_wait() -> None:
     alike = {"a": Alike(np.ones(5), np.array([10.0, 20.0, 30.0, RINSE_S, RINSE_S]))}
     day = day_totals(steps, alike)
     assert (day.waits_low_s, day.waits_s, day.waits_high_s) == (0.0, 0.0, 0.0)
+    # nor does it take anything off the waits there are
+    rest = Step("b", "rest", "", RINSE_S, 300.0, beside=True)
+    day = day_totals([*steps, rest], alike)
+    assert (day.waits_low_s, day.waits_s, day.waits_high_s) == (300.0, 300.0, 300.0)
 
 
 def test_a_wait_just_short_of_a_night_is_a_wait() -> None:

@@ -179,9 +179,18 @@ def test_splats_leave_more_of_the_ground_than_a_closed_film() -> None:
         return search([slot], goal("#70706c", "#c0c0bc")).ends_of(((0, 0),))
 
     assert lab_of(ends(4.0))[0, 0] < lab_of(ends(None))[0, 0] - 1
+    slot = Slot((WHITE, RED), WAYS, ALL, FREE, None, np.array([4.0, 4.0]))
+    made = search([slot], goal("#70706c", "#c0c0bc"))
+    row = made.solve()
+    assert row.rgb == pytest.approx(made.ends_of(row.chosen), abs=1e-4)
 
 
-def test_what_lies_below_a_foreseen_glaze_is_judged_under_it() -> None:
+def test_what_lies_below_a_foreseen_glaze_is_judged_under_it(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    # nothing but the first judgement decides
+    monkeypatch.setattr("haze.core.film.layering.BEAM", 1)
+    monkeypatch.setattr("haze.core.film.layering.REFINED", 0)
     # the red is nearest under six micrometres of amber, though it is not by itself
     truth = np.stack([laid([(RED, 9.0), (AMBER, 6.0)])] * 2)
     wanted = Goal(truth, np.ones(2), np.zeros(2), truth[0])
