@@ -16,7 +16,7 @@ from haze.core.film.kubelka_munk import film
 from haze.core.film.layering import Goal, Later, Layering, Slot
 from haze.core.film.paint import PaintOptics, paint_optics
 from haze.core.film.spectra import rgb_of, spectrum_of_hex
-from haze.core.film.srgb import linear_of_hex
+from haze.core.film.srgb import linear_of_hex, to_hex
 
 RED = paint_optics("#a81c1c", opacity="semi_opaque")
 WHITE = paint_optics("#f2f1ec", opacity="opaque")
@@ -191,12 +191,14 @@ def test_what_lies_below_a_foreseen_glaze_is_judged_under_it(
     # nothing but the first judgement decides
     monkeypatch.setattr("haze.core.film.layering.BEAM", 1)
     monkeypatch.setattr("haze.core.film.layering.REFINED", 0)
-    # the red is nearest under six micrometres of amber, though it is not by itself
-    truth = np.stack([laid([(RED, 9.0), (AMBER, 6.0)])] * 2)
+    # white is nearest under six micrometres of amber; by itself the opaque ochre is
+    glazed = laid([(WHITE, 9.0), (AMBER, 6.0)])
+    ochre = paint_optics(to_hex(glazed), opacity="opaque")
+    truth = np.stack([glazed] * 2)
     wanted = Goal(truth, np.ones(2), np.zeros(2), truth[0])
     slots = [
-        Slot((RED, GREY, WHITE), np.array([[9.0, 9.0]]), ALL, np.zeros(1)),
-        Slot((AMBER,), np.array([[0.0, 0.0], [6.0, 6.0]]), ALL, np.zeros(2)),
+        Slot((WHITE, ochre), np.array([[9.0, 9.0]]), ALL, np.zeros(1)),
+        Slot((AMBER,), np.array([[3.0, 3.0], [6.0, 6.0]]), ALL, np.zeros(2)),
     ]
     rows = search(slots, wanted).rows(foreseen=(1, 0, 1))
     assert rows[0].chosen == ((0, 0), (0, 1))
