@@ -34,20 +34,7 @@ def random_shelf(rng: np.random.Generator) -> Stock:
     made += [
         (f"#{rng.integers(0, 1 << 24):06x}", OPACITIES[int(rng.integers(4))]) for _ in range(count)
     ]
-    return Stock(
-        paints=tuple(
-            PaintUsed.model_validate(
-                {
-                    "id": f"p{n}",
-                    "name": f"Paint {n}",
-                    "kind": "transparent" if opacity == "transparent" else "airbrush_acrylic",
-                    "masstone": masstone,
-                    "opacity": opacity,
-                }
-            )
-            for n, (masstone, opacity) in enumerate(made)
-        )
-    )
+    return few(*((masstone, opacity, 0.0) for masstone, opacity in made))
 
 
 def pass_of(paint: PaintUsed, task: str, over: str, *, aimed: bool) -> Pass:

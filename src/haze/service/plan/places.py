@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -44,39 +45,52 @@ def sites_of(plan: Plan, on: OnPiece, *, panels: bool) -> Sites:
     picked = [show[_evenly(value[show], n)] for n in range(len(PLACES))]
     fine = np.concatenate(picked)
     place = np.repeat(np.arange(len(PLACES)), [len(p) for p in picked])
-    aimed = _panels(plan, on) if panels else None
+    fields = _fields(plan, on, panels=panels)
 
     def medians(values: Floats) -> Array:
         return np.array([float(np.median(values[where])) for where in at])
 
     return Sites(
-        _places(plan, on, on.sampled[rough], aimed, medians, None),
-        _places(plan, on, on.sampled[fine], aimed, lambda values: values.astype(float), place),
+        _places(plan, on, on.sampled[rough], fields, medians, None),
+        _places(plan, on, on.sampled[fine], fields, lambda values: values.astype(float), place),
     )
 
 
-def _places(
-    plan: Plan, on: OnPiece, points: Longs, aimed: Floats | None, pick: Pick, place: Longs | None
-) -> Places:
+@dataclass(frozen=True, slots=True)
+class _Fields:
+    """What lies by hand or is aimed, (n,) float32 [-] on the whole piece; panels perhaps not."""
+
+    wash: Floats
+    brushed: Floats
+    panels: Floats | None
+
+
+def _fields(plan: Plan, on: OnPiece, *, panels: bool) -> _Fields:
     piece = on.piece
-    table, openness = piece.table[:, points], piece.openness[points]
+    wash = settled(
+        np.ones(piece.size, dtype=np.float32),
+        cavity=1.0 - piece.openness,
+        area=piece.mesh.vertex_area,
+        gathers=WASH_GATHERS,
+    )
+    brushed = on.fields.by_hand(HandFilm("dry_brush", 1.0, None, None))
+    return _Fields(wash, brushed, _panels(plan, on) if panels else None)
+
+
+def _places(
+    plan: Plan, on: OnPiece, points: Longs, fields: _Fields, pick: Pick, place: Longs | None
+) -> Places:
+    table, openness = on.piece.table[:, points], on.piece.openness[points]
     mist = np.float32(MISSED * constant("mist_landing") / HALO_FOOTPRINTS**2)
 
     def landed(stations: tuple[Station, ...]) -> Array:
         film = np.sum([deposit(table, s) for s in stations], axis=0)
         return pick(film + len(stations) * mist * openness)
 
-    whole = settled(
-        np.ones(piece.size, dtype=np.float32),
-        cavity=1.0 - piece.openness,
-        area=piece.mesh.vertex_area,
-        gathers=WASH_GATHERS,
-    )
-    dusted = on.fields.by_hand(HandFilm("dry_brush", 1.0, None, None))
     sweeps = [Sweep(stations, landed(stations)) for stations in sweeps_for(plan.key_light)]
-    if aimed is not None:
-        sweeps.append(Sweep((), pick(aimed[points])))
-    return Places(tuple(sweeps), pick(whole[points]), pick(dusted[points]), place)
+    if fields.panels is not None:
+        sweeps.append(Sweep((), pick(fields.panels[points])))
+    return Places(tuple(sweeps), pick(fields.wash[points]), pick(fields.brushed[points]), place)
 
 
 def _panels(plan: Plan, on: OnPiece) -> Floats:
