@@ -1,13 +1,5 @@
 <script setup lang="ts">
-import {
-  ElButton,
-  ElDialog,
-  ElProgress,
-  ElRadioButton,
-  ElRadioGroup,
-  ElTable,
-  ElTableColumn,
-} from 'element-plus';
+import { ElButton, ElDialog, ElProgress, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -27,6 +19,9 @@ import ColourField from '@/fields/ColourField.vue';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import { decimals, duration } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
+
+import LandedChips from './LandedChips.vue';
+import OrdersTable from './OrdersTable.vue';
 
 /** Three answers give a whole sequence; two schools of it stand side by side on the piece. */
 const open = defineModel<boolean>({ required: true });
@@ -160,15 +155,7 @@ async function fill(column: Column): Promise<void> {
     column.job = null;
   }
 }
-/** The asked colour and what it became: shade, half light, light. */
-function landed(found: StartedOut): { word: string; colour: string }[] {
-  return [
-    { word: 'asked', colour: found.asked },
-    { word: 'shade', colour: found.lands.shade },
-    { word: 'half light', colour: found.lands.middle },
-    { word: 'light', colour: found.lands.light },
-  ];
-}
+
 /** The column that lands nearer to the asked colour, when both are there and one is. */
 const nearer = computed(() => {
   const [one, two] = columns.value.map((c) => c.found?.lands.delta_e ?? null);
@@ -215,9 +202,6 @@ async function show(number: number): Promise<void> {
   } catch (error) {
     column.problem = sentence(error);
   }
-}
-function percent(share: number | null | undefined): string {
-  return share == null ? '–' : `${decimals(Math.min(share, 1) * 100, 0)} %`;
 }
 function setSchool(column: Column, row: Row, value: string): void {
   column.schools = { ...column.schools, [row]: value };
@@ -299,60 +283,7 @@ onBeforeUnmount(() => turn.abort());
         <ElButton @click="stopJob(ordersJob!.id)">Stop</ElButton>
       </div>
       <p v-if="ordersProblem" class="note" role="alert">{{ ordersProblem }}</p>
-      <section v-if="orders" class="orders" aria-label="All orders" data-test="orders-tried">
-        <p>
-          <b>{{ orders.why }}</b>
-        </p>
-        <ElTable :data="orders.orders" size="small">
-          <ElTableColumn label="Order" width="90">
-            <template #default="{ row, $index }">
-              <b v-if="$index === orders.best">{{ row.name }}</b><span v-else>{{ row.name }}</span>
-            </template>
-          </ElTableColumn>
-          <ElTableColumn label="Asked, then shade, half light, light" min-width="220">
-            <template #default="{ row }">
-              <ol v-if="row.found" class="lands" aria-label="Where the colour lands">
-                <li v-for="chip in landed(row.found)" :key="chip.word" :title="chip.word">
-                  <i :style="{ background: chip.colour }" />
-                </li>
-              </ol>
-              <span v-else class="small">{{ row.refused }}</span>
-            </template>
-          </ElTableColumn>
-          <ElTableColumn label="ΔE" width="64" align="right">
-            <template #default="{ row }">{{
-              row.found ? decimals(row.found.lands.delta_e, 1) : '–'
-            }}</template>
-          </ElTableColumn>
-          <ElTableColumn label="Chroma kept" width="104" align="right">
-            <template #default="{ row }">{{ percent(row.found?.lands.chroma_kept) }}</template>
-          </ElTableColumn>
-          <ElTableColumn label="In the lights" width="104" align="right">
-            <template #default="{ row }">{{
-              percent(row.found?.lands.light_chroma_kept)
-            }}</template>
-          </ElTableColumn>
-          <ElTableColumn label="Rounds" width="76" align="right">
-            <template #default="{ row }">{{ row.found?.cost.rounds ?? '–' }}</template>
-          </ElTableColumn>
-          <ElTableColumn label="Hands" width="96" align="right">
-            <template #default="{ row }">{{
-              row.found ? duration(row.found.cost.minutes * 60) : '–'
-            }}</template>
-          </ElTableColumn>
-          <ElTableColumn label="" width="84">
-            <template #default="{ row, $index }">
-              <ElButton
-                size="small"
-                :disabled="!row.found"
-                :aria-label="`Show ${row.name}`"
-                @click="show($index)"
-                >Show</ElButton
-              >
-            </template>
-          </ElTableColumn>
-        </ElTable>
-      </section>
+      <OrdersTable v-if="orders" :tried="orders" @show="show" />
       <div class="columns">
         <section v-for="(c, i) in columns" :key="i" :aria-label="`School ${i + 1}`">
           <div class="schools">
@@ -382,12 +313,7 @@ onBeforeUnmount(() => turn.abort());
             <button class="quiet-button" type="button" @click="stopJob(c.job!.id)">Stop</button>
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
-          <ol v-if="c.found" class="lands" aria-label="Where the colour lands">
-            <li v-for="chip in landed(c.found)" :key="chip.word">
-              <i :style="{ background: chip.colour }" />
-              <span class="small">{{ chip.word }}</span>
-            </li>
-          </ol>
+          <LandedChips v-if="c.found" :found="c.found" named />
           <p v-if="c.found" class="small number" :data-test="`lands-${i + 1}`">
             {{ c.found.lands.words }}
             <b v-if="nearer === i">It lands nearer than the other.</b>
@@ -454,9 +380,6 @@ label {
 .asked .colours {
   grid-column: 1 / -1;
 }
-.orders .lands i {
-  height: 20px;
-}
 .columns {
   display: grid;
   grid-template-columns: 1fr 1fr;
@@ -466,19 +389,6 @@ section {
   display: grid;
   gap: 8px;
   align-content: start;
-}
-.lands {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  gap: 6px;
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.lands i {
-  display: block;
-  height: 28px;
-  border: 1px solid var(--edge);
 }
 .working {
   display: grid;
