@@ -9,9 +9,9 @@ import numpy as np
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
-from haze.core.drafting.sites import Places, Sites, Sweep, sweeps_for
+from haze.core.drafting.sites import PANELS, Places, Sites, Sweep, sweeps_for
 from haze.core.onpiece.painting import Spraying
-from haze.core.plan.coat import Coat, SprayAt, StationAt
+from haze.core.plan.coat import Aim, Coat, SprayAt, StationAt
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
@@ -143,9 +143,11 @@ def plain_places(light: KeyLight | None = None, *, panels: bool = False) -> Plac
         (0.55, 0.20, 0.05, 0.00, 0.00),
     )
     swept = sweeps_for(light or KeyLight())
-    aimed = (Sweep((), np.full(len(films[0]), 0.5)),) if panels else ()
+    sweeps = {n: Sweep(s, np.array(f)) for n, (s, f) in enumerate(zip(swept, films, strict=True))}
+    if panels:
+        sweeps[PANELS] = Sweep((), np.full(len(films[0]), 0.5), Aim(field="panels"))
     return Places(
-        (*(Sweep(s, np.array(f)) for s, f in zip(swept, films, strict=True)), *aimed),
+        sweeps,
         np.array([1.28, 0.82, 0.58, 0.66, 0.54]),
         np.zeros(len(films[0])),
     )

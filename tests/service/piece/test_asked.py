@@ -6,7 +6,7 @@ import numpy as np
 
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Asked, Plan
-from haze.service.piece.asked import off_colour, off_colour_told, wanted_on
+from haze.service.piece.asked import guide, off_colour, off_colour_told, wanted_on
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
 
@@ -23,6 +23,26 @@ def test_wanted_colours_run_from_shade_to_light(lantern: Plan, on_lantern: OnPie
     assert wanted.shape == (on_lantern.piece.size, 3)
     dark, light = wanted[value.argmin()].sum(), wanted[value.argmax()].sum()
     assert dark < linear_of_hex("#2f7a3a").sum() < light
+
+
+def test_a_gradient_may_follow_the_piece_instead_of_the_light(
+    lantern: Plan, on_lantern: OnPiece
+) -> None:
+    mesh = on_lantern.piece.mesh
+    by_height = guide(on_lantern, lantern, "height")
+    across = guide(on_lantern, lantern, "across")
+    facing = guide(on_lantern, lantern, "facing")
+    for way, axis in ((by_height, 2), (across, 0)):
+        order = np.argsort(mesh.vertices[:, axis])
+        assert way[order[0]] == 0
+        assert way[order[-1]] == 1
+        assert (np.diff(way[order]) >= -1e-6).all()
+    assert facing[mesh.normals[:, 2].argmax()] > 0.95
+    assert facing[mesh.normals[:, 2].argmin()] < 0.05
+    asked = Asked(colours=("#1f4fa0", "#e0a818"), along="height")
+    wanted = wanted_on(on_lantern, lantern, asked)
+    assert wanted[by_height == 0, 2].min() > wanted[by_height == 0, 0].max()
+    assert wanted[by_height == 1, 0].min() > wanted[by_height == 1, 2].max()
 
 
 def test_how_far_a_plan_ends_from_what_was_asked(lantern: Plan, on_lantern: OnPiece) -> None:

@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from haze.core.errors import CancelledError, HazeError
-from haze.core.plan.document import Plan
+from haze.core.film.difference import delta_e
+from haze.core.film.srgb import linear_of_hex
+from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.schools import Schools
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.sequence import StartBody, started
@@ -24,8 +26,17 @@ def on(on_globe: OnPiece) -> OnPiece:
     return on_globe
 
 
-@pytest.mark.parametrize("what", ["figure", "bust", "vehicle", "terrain"])
-@pytest.mark.parametrize("order", ["climb", "descend", "veil", "span"])
+@pytest.mark.parametrize(
+    ("what", "order"),
+    [
+        ("figure", "climb"),
+        ("figure", "veil"),
+        ("bust", "descend"),
+        ("vehicle", "span"),
+        ("vehicle", "descend"),
+        ("terrain", "veil"),
+    ],
+)
 def test_three_answers_give_a_whole_sequence(
     what: str, order: str, plan: Plan, on: OnPiece, shelf: Shelf
 ) -> None:
@@ -100,6 +111,28 @@ def test_a_colour_the_shelf_cannot_reach_is_told(plan: Plan, on: OnPiece, shelf:
     assert laid(lacking, "#c98a20") == []
     (note,) = laid(lacking, "#1f3fd0")
     assert "blue is missing" in note
+
+
+@pytest.mark.parametrize("along", ["height", "facing"])
+def test_two_regions_meet_in_a_shared_rung(
+    along: Along, plan: Plan, on: OnPiece, shelf: Shelf
+) -> None:
+    body = StartBody(
+        plan=plan, what="figure", colours=["#2f7a3a", "#d8c49a"], gradient=True, along=along
+    )
+    out = started(body, on, shelf, going)
+    assert out.plan.asked == Asked(colours=("#2f7a3a", "#d8c49a"), along=along)
+    shared = next(c for c in out.plan.sprayed if c.task == "cover")
+    assert delta_e(shared.mix.rgb, linear_of_hex(out.asked)) < 12
+    assert any(shared.name in note and "share it" in note for note in out.notes)
+    ramps = [c for c in out.plan.sprayed if c.aim and c.aim.field == "ramp"]
+    assert bool(ramps) == (along == "height")
+    # each end is met at its own place, and is not at the other
+    start, end = (linear_of_hex(c) for c in (out.lands.shade, out.lands.light))
+    green, bone = (linear_of_hex(c) for c in body.colours)
+    assert delta_e(start, green) < 15 < delta_e(start, bone)
+    assert delta_e(end, bone) < 15 < delta_e(end, green)
+    assert out.lands.delta_e < 9
 
 
 def test_laying_a_sequence_can_be_stopped(plan: Plan, on: OnPiece, shelf: Shelf) -> None:

@@ -5,7 +5,7 @@ All of it is judged as it ends, after wash, gloss and finish (docs/models.md C10
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass, replace
 from typing import Protocol
 
@@ -14,8 +14,8 @@ import numpy as np
 from haze.core.arrays import Array, Floats, Mask
 from haze.core.drafting.coats import Pass
 from haze.core.drafting.pools import Pools
-from haze.core.drafting.sites import EVERY, PANELS, PLACES, Places, Sites
-from haze.core.drafting.slots import ORDERS, Open, Over, task_of
+from haze.core.drafting.sites import END, EVERY, PANELS, PLACES, Places, Sites
+from haze.core.drafting.slots import ORDERS, SHARED, Open, Over, task_of
 from haze.core.drafting.stock import Stock
 from haze.core.drafting.targets import goal_of
 from haze.core.errors import NoRecipeError
@@ -71,12 +71,18 @@ class _Search:
     open_slots : its slots
     pass_of : what a pass of a paint leaves
     over : "#rrggbb" for each of what a slot may go over
+    aimed : numbers of the sweeps that are aimed
     """
 
     def __init__(
-        self, order: str, open_slots: list[Open], pass_of: PassOf, over: dict[Over, str]
+        self,
+        order: str,
+        open_slots: list[Open],
+        pass_of: PassOf,
+        over: dict[Over, str],
+        aimed: Container[int],
     ) -> None:
-        self._order = order
+        self._order, self._aimed = order, aimed
         self._over = over
         self._hides: dict[Mix, bool] = {}
         self._pass_of = pass_of
@@ -126,7 +132,7 @@ class _Search:
         one, mix, sweep : which
         """
         task = self._task(mix, sweep)
-        return self._pass_of(mix.main, task, self._over[one.over], aimed=sweep == PANELS)
+        return self._pass_of(mix.main, task, self._over[one.over], aimed=sweep in self._aimed)
 
     def _task(self, mix: Mix, sweep: int) -> TaskName:
         hides = self._hides.get(mix)
@@ -224,13 +230,15 @@ def coloured(
     goal = goal_of(asked, order)
     over: dict[Over, str] = {"ground": below, "white": WHITE_HEX, "asked": to_hex(goal.asked)}
     rough, fine = around(sites.rough), around(sites.fine)
-    fades = len(sites.rough.sweeps) > PANELS
+    sweeps = sites.rough.sweeps
+    aimed = {number for number, sweep in sweeps.items() if sweep.aim}
+    slots = (SHARED if END in sweeps else ORDERS)[order]
 
     def looked(
         pools: Pools, glaze: tuple[Mix, int] | None, told: Progress | None
     ) -> tuple[_Search, list[Row]]:
-        opened = [o for o in ORDERS[order](pools) if fades or o.ways[0][0] != PANELS]
-        search = _Search(order, opened, pass_of, over)
+        opened = [o for o in slots(pools) if PANELS in sweeps or o.ways[0][0] != PANELS]
+        search = _Search(order, opened, pass_of, over, aimed)
         foreseen = search.place_of(*glaze) if glaze else None
         layering = layering_of(search, sites.rough, rough)
         return search, layering.rows(foreseen=foreseen, progress=told)

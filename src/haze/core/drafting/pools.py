@@ -24,6 +24,7 @@ HUE_FIRST = (0.35, 1.0, 1.0)  # OKLab: paints of the hue come before paints of t
 LEAST_FADE = 3.0  # L* by which panels are lighter than the middle, and shades darker
 MOST_SHELF, KEEP, SINGLES, CLEARS, PAIRED, DARK_CLEARS = 48, 6, 5, 14, 5, 6
 CHROMA_TRIED = (1.0, 1.3)
+SHARED_OFF = 6.0  # ΔE00 beyond the nearest a shared rung may lie from the middle
 
 
 class Pools:
@@ -85,6 +86,12 @@ class Pools:
         found += [Mix.of((p, 1)) for p in self._opaque[:SINGLES]]
         return list(dict.fromkeys(m.most_first() for m in found))
 
+    def between(self) -> list[Mix]:
+        """The opaque mixes nearest to the middle, for what two ends of a gradient share."""
+        off = {m: delta_e(m.rgb, self._goal.asked) for m in self.opaque(MIDDLE, paints=3)}
+        most = min(off.values()) + SHARED_OFF
+        return [m for m, apart in off.items() if apart <= most]
+
     def opaque_off(self) -> float:
         """ΔE00 of the nearest opaque mix from the asked colour."""
         return min(delta_e(m.rgb, self._goal.asked) for m in self.opaque(MIDDLE, paints=3))
@@ -94,14 +101,15 @@ class Pools:
         stronger = rgb_of_oklch(np.array([level, chroma * more, hue]))
         return np.asarray(np.clip(into_gamut(stronger[:, None])[:, 0], 0, 1))
 
-    def clears(self, *, needed: bool = True) -> list[Mix]:
-        """Transparent paints near the asked hue, and pairs of the nearest.
+    def clears(self, place: int = MIDDLE, *, needed: bool = True) -> list[Mix]:
+        """Transparent paints near the hue wanted at a place, and pairs of the nearest.
 
         Parameters
         ----------
+        place : int
         needed : whether it is refused when the shelf has none
         """
-        asked = oklch_of(self._goal.asked)
+        asked = oklch_of(self._goal.rgb[place])
         if not self._clear and not needed:
             return []
         if not self._clear:

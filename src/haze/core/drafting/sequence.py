@@ -16,8 +16,8 @@ from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
 from haze.core.drafting.coats import GROUND, Pass, drafted, pass_left
-from haze.core.drafting.colouring import Coloured, Layer, Surroundings, coloured
-from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, PANELS, TOP, Places, Sites
+from haze.core.drafting.colouring import GLAZED, Coloured, Layer, Surroundings, coloured
+from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, TOP, Places, Sites
 from haze.core.drafting.stock import Stock, pick, varnish_of
 from haze.core.drafting.targets import wanted_colours
 from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
@@ -30,7 +30,7 @@ from haze.core.film.srgb import linear_of_hex
 from haze.core.film.words import hue_word
 from haze.core.light.stations import Station
 from haze.core.plan.coat import Aim, HandStep
-from haze.core.plan.document import Asked, Plan
+from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.edits import fresh_id, ground_under
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
@@ -44,7 +44,6 @@ TOLD_LOSS = 0.05  # of the asked chroma: less is not worth a word
 DRY_BRUSH = 0.5
 DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
 WASH_MOVES = 2.5  # ΔE00 a wash may move the middle by
-PANEL_MM = 3.0
 OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 FINISH_OF: dict[str, TaskName] = {
     "figure": "matt",
@@ -67,18 +66,21 @@ class Started:
 class Answers:
     """What the painter said: what it is, and one to three colours.
 
-    They are main, shade and accent; of a gradient those of shade and light, or of shade, middle and
-    light.
+    They are main, shade and accent; of a gradient those of its start and end, or of start, middle
+    and end, `along` the light or another way.
     """
 
     what: What
     colours: tuple[str, ...]
     gradient: bool = False
+    along: Along = "light"
 
     @property
     def asked(self) -> Asked:
         """What is to land."""
-        return Asked(colours=self.colours if self.gradient else self.colours[:1])
+        if not self.gradient:
+            return Asked(colours=self.colours[:1])
+        return Asked(colours=self.colours, along=self.along)
 
 
 class StepBuilder:
@@ -283,6 +285,8 @@ def start_sequence(
         progress=progress,
     )
     seq.notes += [*_wash_notes(wash, main), *_ground_notes(found, main)]
+    if order in GLAZED:
+        seq.notes += _shared_notes(found, answers.asked)
     for layer in found.layers:
         _lay(seq, layer, sites.rough)
     _more_colours(seq, answers)
@@ -298,7 +302,7 @@ def _lay(seq: StepBuilder, layer: Layer, places: Places) -> None:
         layer.mix,
         places.sweeps[layer.sweep].stations,
         each_um=layer.film_um,
-        aim=Aim(field="panels", margin_mm=PANEL_MM) if layer.sweep == PANELS else None,
+        aim=places.sweeps[layer.sweep].aim,
     )
 
 
@@ -373,6 +377,14 @@ def _ground_notes(found: Coloured, main: Array) -> list[str]:
         return []
     told = f"Over the ground alone the colour would keep {bare:.0%} of its chroma"
     return [f"{told}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
+
+
+def _shared_notes(found: Coloured, asked: Asked) -> list[str]:
+    """What the ends of a gradient share where it does not follow the light."""
+    first = next((layer for layer in found.layers if layer.task == "cover"), None)
+    if asked.along == "light" or first is None:
+        return []
+    return [f"{first.mix.name} lies all over; both ends go over it and share it where they meet."]
 
 
 def start_ground(plan: Plan, stock: Stock) -> Plan:

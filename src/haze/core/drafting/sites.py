@@ -2,29 +2,35 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from haze.core.arrays import Array, Longs
 from haze.core.directions import signed_azimuth
 from haze.core.drafting.coats import GROUND, every_side
 from haze.core.light.stations import Station
+from haze.core.plan.coat import Aim
 from haze.core.plan.lights import KeyLight
 
 PLACES = (0.05, 0.3, 0.5, 0.75, 0.95)  # light values the colours are judged at
 MIDDLE = 2
 EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY, PANELS = range(9)  # sweeps; panels are aimed at
+END_WIDE, END, START_WIDE, START = range(9, 13)  # toward an end of a gradient, or a part of the way
+# where on the way from 0 to 1 a ramp toward each begins and is full
+RAMPS = {END_WIDE: (0.0, 1.0), END: (0.5, 1.0), START_WIDE: (1.0, 0.0), START: (0.5, 0.0)}
 AWAY_DEG = 115.0
 
 
 @dataclass(frozen=True, slots=True)
 class Sweep:
-    """Where a coat may be swept from, and what a round from all its stations leaves, mist and all.
+    """Where a coat may be swept from or aimed at, and what a round of it leaves, mist and all.
 
-    `film` (n,) is the film at each point, 1 for a pass square-on.
+    `film` (n,) is the film at each point, 1 for a pass square-on. An aimed one has no stations.
     """
 
     stations: tuple[Station, ...]
     film: Array
+    aim: Aim | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,14 +39,14 @@ class Places:
 
     Attributes
     ----------
-    sweeps : in the order EVERY, BASE, WIDE, LIGHT, HIGH, TOP, BELOW, AWAY; PANELS where panels are
-        to fade, which has no stations
+    sweeps : by their number; PANELS where panels are to fade, the last four where a gradient does
+        not follow the light
     wash, brushed : (n,) float [-], share of a wash's and of a dry brush's full film at each point
     place : (n,) int, number of the place among `PLACES` each point belongs to; None when each point
         stands for one
     """
 
-    sweeps: tuple[Sweep, ...]
+    sweeps: Mapping[int, Sweep]
     wash: Array
     brushed: Array
     place: Longs | None = None
@@ -80,3 +86,13 @@ def sweeps_for(light: KeyLight) -> tuple[tuple[Station, ...], ...]:
         tuple(every_side(-20.0, 20.0, first_deg=60.0)),
         (Station((light.azimuth_deg + side) % 360.0, -10.0, 20.0),),
     )
+
+
+def sweeps_facing() -> dict[int, tuple[Station, ...]]:
+    """Stations toward what faces up, and what faces down; a grip below leaves room."""
+    return {
+        END_WIDE: tuple(every_side(50.0, 25.0)),
+        END: (Station(0.0, 88.0, 15.0),),
+        START_WIDE: tuple(every_side(-25.0, 25.0, first_deg=60.0)),
+        START: tuple(every_side(-50.0, 15.0, first_deg=60.0)),
+    }

@@ -11,12 +11,17 @@ from haze.core.drafting.sites import (
     AWAY,
     BASE,
     BELOW,
+    END,
+    END_WIDE,
     EVERY,
     HIGH,
     LIGHT,
     MIDDLE,
     PANELS,
     PLACES,
+    RAMPS,
+    START,
+    START_WIDE,
     TOP,
     WIDE,
 )
@@ -118,11 +123,45 @@ def _descend(pools: Pools) -> list[Open]:
     ]
 
 
-ORDERS: dict[str, Callable[[Pools], list[Open]]] = {
+def _shared(pools: Pools) -> list[Open]:
+    """What both ends share all over, then each end over its side: they meet in the shared rung."""
+    first, last = [*pools.opaque(0), *pools.opaque(1)], [*pools.opaque(4), *pools.opaque(3)]
+    return [
+        Open(pools.between(), _ways((BASE,), (2, 3, 4, 6)), (2,), "ground"),
+        Open(first, _ways((START_WIDE,), OR_NONE), (0, 1, 2)),
+        Open(last, _ways((END_WIDE,), OR_NONE), EVERYWHERE),
+        Open(first, _ways((START,), OR_NONE), EVERYWHERE),
+        Open(last, _ways((END,), OR_NONE), EVERYWHERE),
+        *_glaze(pools),
+    ]
+
+
+def _shared_veils(pools: Pools) -> list[Open]:
+    return [
+        Open(pools.whites(), _ways((EVERY, WIDE, LIGHT), OR_NONE), (), "ground", lit=True),
+        Open(pools.clears(), _ways((EVERY, BASE), OR_NONE), EVERYWHERE, "white"),
+        Open(pools.clears(0), _ways((START_WIDE, START), OR_NONE), EVERYWHERE, "white"),
+        Open(pools.clears(4), _ways((END_WIDE, END), OR_NONE), EVERYWHERE, "white"),
+    ]
+
+
+def _shared_descend(pools: Pools) -> list[Open]:
+    return [Open(pools.primers(), _ways((BASE,), (3,)), (), "ground"), *_shared_veils(pools)]
+
+
+Slots = Callable[[Pools], list[Open]]
+ORDERS: dict[str, Slots] = {
     "climb": _climb,
     "span": _span,
     "veil": _veil,
     "descend": _descend,
+}
+# for gradients that do not follow the light
+SHARED: dict[str, Slots] = {
+    "climb": _shared,
+    "span": _shared,
+    "veil": _shared_veils,
+    "descend": _shared_descend,
 }
 
 
@@ -138,6 +177,8 @@ def task_of(mix: Mix, *, hides: bool, sweep: int, order: str) -> TaskName:
     """
     if mix.main.kind == "primer":
         return "prime"
+    if sweep in RAMPS:
+        return "rung" if hides else "veil"
     if not hides:
         return "tint" if sweep in (AWAY, BELOW) else "veil"
     if order in ("veil", "descend") and sweep not in (AWAY, BELOW):

@@ -30,10 +30,18 @@ class Silenced(Value):
     note: Note = ""
 
 
+Along = Literal["light", "height", "across", "facing"]
+
+
 class Asked(Value):
-    """What colour a scheme was asked for: one, or those of shade and light, or with a middle."""
+    """What colour a scheme was asked for: one, or two or three of a gradient.
+
+    It runs along the light from shade to light, from foot to top, across from left to
+    right, or by what faces down and up (belly and back).
+    """
 
     colours: tuple[Hex, ...] = Field(min_length=1, max_length=3)
+    along: Along = "light"
 
 
 class Plan(Strict):

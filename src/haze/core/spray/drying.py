@@ -6,6 +6,8 @@ Sources: d² law with the Spalding number (Spalding 1953), psychrometric wet bul
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from haze.core.arrays import Array
@@ -66,6 +68,17 @@ def spalding_number(temperature_c: Array, *, humidity_pct: Array) -> Array:
     temperature_c : (...) float [°C]
     humidity_pct : (...) float [%], relative
     """
+    if np.ndim(temperature_c) == 0 and np.ndim(humidity_pct) == 0:
+        return np.asarray(_spalding_of_room(float(temperature_c), float(humidity_pct)))
+    return _spalding(temperature_c, humidity_pct)
+
+
+@lru_cache(maxsize=64)
+def _spalding_of_room(temperature_c: float, humidity_pct: float) -> float:
+    return float(_spalding(np.asarray(temperature_c), np.asarray(humidity_pct)))
+
+
+def _spalding(temperature_c: Array, humidity_pct: Array) -> Array:
     ambient = constant("ambient_kpa") * 1e3
     bulb = wet_bulb_c(temperature_c, humidity_pct=humidity_pct)
     y_s = WATER_KG_MOL_RATIO * saturation_pa(bulb) / ambient

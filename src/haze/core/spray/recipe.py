@@ -8,6 +8,7 @@ that is not the task's, and a hand, a distance or a trigger that is not the usua
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,16 +51,21 @@ REST_COST = 0.01  # for ten seconds of rest before a pass
 PACE_COST, PLACE_COST, OPENING_COST = 3.0, 0.8, 0.5  # per squared ln of what is unusual
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Recipe:
     """A found setting, its outcome, and how far each knob may move and stay clean."""
 
     setting: Setting
     outcome: Outcome
     passes: int
-    margins: dict[str, Margin]
+    job: Task
     clean_share: float  # of the school's box for this paint and needle
     why: str
+
+    @cached_property
+    def margins(self) -> dict[str, Margin]:
+        """For each knob the range in which it alone may be turned and the spray stays clean."""
+        return margins(self.setting, self.job)
 
 
 @dataclass(frozen=True, slots=True)
@@ -271,7 +277,7 @@ def _settle(
         f"{float(outcome.dry_film_um):.1f} µm dry in a pass, {count} "
         f"{'pass' if count == 1 else 'passes'}."
     )
-    return Recipe(setting, outcome, count, margins(setting, job), clean_share, why)
+    return Recipe(setting, outcome, count, job, clean_share, why)
 
 
 def rounded(setting: Setting) -> Setting:

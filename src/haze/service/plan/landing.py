@@ -16,6 +16,7 @@ from haze.core.film.skin import seen
 from haze.core.film.words import missing_words
 from haze.core.onpiece.wanted import OTHER_FILM_UM
 from haze.core.plan.document import Plan
+from haze.service.piece.asked import guide
 from haze.service.piece.onpiece import OnPiece
 
 # light values: shade, low, middle, lit, light
@@ -32,11 +33,10 @@ FEWEST = 12  # places a median is taken of
 class Landing(BaseModel):
     """Median colours in shade, half light and light on the show side, against those wanted.
 
-    Where chips, streaks or a dry brush lie does not count.
-
-    `delta_e` and `chroma_kept` are of the middle; nine of ten of its places lie within
-    `middle_spread`. `best_delta_e` is the nearest thick mix of the shelf to it. `chroma_kept` is
-    null for a grey.
+    Of a gradient that follows something else they are those of its start, middle and end. Where
+    chips, streaks or a dry brush lie does not count. `delta_e` and `chroma_kept` are of the middle;
+    nine of ten of its places lie within `middle_spread`. `best_delta_e` is the nearest thick mix of
+    the shelf to it. `chroma_kept` is null for a grey.
     """
 
     shade: str
@@ -68,14 +68,15 @@ def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landi
 
     Parameters
     ----------
-    plan : with its coats
+    plan : with its coats, and what it was asked for: its gradient is followed, else the light
     on : its piece
     wanted : (p, 3) float, linear sRGB at each of `PLACES`
     best : (3,) float, the shelf's nearest thick mix; None without a paint that hides
     """
     where, asked = on.sampled, wanted[MIDDLE_PLACE]
+    along = plan.asked.along if plan.asked else "light"
     rgb = np.clip(seen(on.sampled_skins(plan, len(plan.coats))[-1]).T, 0, 1).astype(np.float64)
-    value = on.lit.value(plan)[where]
+    value = guide(on, plan, along)[where]
     show = show_side(plan, on) & ~_by_brush(plan, on)[where]
     dark, half, lit = (
         _some(show, value, within, near)
@@ -87,6 +88,7 @@ def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landi
     own = float(oklch_of(asked)[1])
     kept = [float(oklch_of(c)[1]) / own if own > GREY else None for c in (middle, light)]
     away = delta_e(middle, asked)
+    ends = delta_e(shade, wanted[0]), delta_e(light, wanted[-1])
     notes = []
     pale = kept[0] is not None and kept[0] < KEPT_LITTLE
     if (away > FAR or pale) and best is not None and best_off > 0.5 * FAR:
@@ -96,13 +98,14 @@ def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landi
         middle=shown(middle),
         light=shown(light),
         delta_e=away,
-        shade_delta_e=delta_e(shade, wanted[0]),
-        light_delta_e=delta_e(light, wanted[-1]),
+        shade_delta_e=ends[0],
+        light_delta_e=ends[1],
         best_delta_e=best_off if best is not None else away,
         chroma_kept=kept[0],
         light_chroma_kept=kept[1],
         middle_spread=float(np.quantile(off, 0.9)),
-        words=_words(away, best_off if best is not None else None, *kept),
+        words=_words(away, best_off if best is not None else None, *kept, lit=along == "light")
+        + (_ends_words(*ends) if plan.asked and len(plan.asked.colours) > 1 else ""),
         notes=notes,
     )
 
@@ -157,12 +160,19 @@ def best_mix(asked: Array, stock: Stock) -> Array | None:
     return mix_rgb(palette.mix(found.paints, found.drops), None)
 
 
-def _words(away: float, best: float | None, kept: float | None, light: float | None) -> str:
-    text = f"The half light ends ΔE {away:.1f} from the asked colour"
+def _ends_words(start: float, end: float) -> str:
+    return f" Its ends lie ΔE {start:.1f} and {end:.1f} off."
+
+
+def _words(
+    away: float, best: float | None, kept: float | None, light: float | None, *, lit: bool
+) -> str:
+    where = "half light" if lit else "middle"
+    text = f"The {where} ends ΔE {away:.1f} from the asked colour"
     if best is not None:
         text += f"; your shelf can do {best:.1f} in a thick mix"
     if kept is not None:
         text += f". {min(kept, 1.0):.0%} of its chroma is kept"
-    if light is not None and light < CHALKY:
+    if lit and light is not None and light < CHALKY:
         text += f"; the lights go chalky, they keep {light:.0%}"
     return f"{text}."

@@ -10,7 +10,7 @@ from haze.core.drafting.sequence import What
 from haze.core.film.paint import Opacity
 from haze.core.mesh.frame import UpAxis
 from haze.core.plan.base import Hex, Name
-from haze.core.plan.document import Plan
+from haze.core.plan.document import Along, Plan
 from haze.core.plan.paint import PaintUsed, ThinnerUsed
 from haze.core.spray.constants import PaintKind
 from haze.service.light.lights import PresetBody, lights_of
@@ -46,6 +46,7 @@ class SchemeIn(Strict):
     what: What = "figure"
     colours: Annotated[list[Hex], Field(min_length=1, max_length=3)]
     gradient: bool = False
+    along: Along = "light"
     order: Literal["climb", "descend", "veil", "span", "hue_ground"] = "climb"
     ground: Literal["two_tone", "three_tone", "hue"] = "three_tone"
     light: str = Field(default="shoulder", max_length=40)
@@ -133,7 +134,13 @@ def scheme(given: SchemeIn, plan: Plan, on: OnPiece, shelf: Shelf) -> SchemeOut:
     schools = plan.schools.model_copy(update={"order": order, "ground": ground})
     lights = lights_of(PresetBody(plan=plan, preset=given.light), on).lights
     asked = plan.model_copy(update={"schools": schools, "lights": lights})
-    body = StartBody(plan=asked, what=given.what, colours=given.colours, gradient=given.gradient)
+    body = StartBody(
+        plan=asked,
+        what=given.what,
+        colours=given.colours,
+        gradient=given.gradient,
+        along=given.along,
+    )
     found = started(body, on, shelf, lambda *_: True)
     return SchemeOut(
         steps=[

@@ -13,7 +13,7 @@ from haze.core.drafting.targets import wanted_colours
 from haze.core.errors import CancelledError
 from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.plan.base import Hex
-from haze.core.plan.document import Plan
+from haze.core.plan.document import Along, Plan
 from haze.core.plan.schools import Schools
 from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
@@ -28,13 +28,14 @@ from haze.service.wire import PlanBody
 class StartBody(PlanBody):
     """A plan to fill: its piece, lights and schools stay, its coats are replaced.
 
-    The colours are main, shade and accent; of a gradient those of shade and light, or of shade,
-    middle and light.
+    The colours are main, shade and accent; of a gradient those of its start and end, or of start,
+    middle and end, `along` the light or another way.
     """
 
     what: What
     colours: Annotated[list[Hex], Field(min_length=1, max_length=3)]
     gradient: bool = False
+    along: Along = "light"
     schools: Schools | None = None
 
 
@@ -70,9 +71,10 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
     tell(0.1, "Choosing paints and settings")
     if body.schools is not None:
         plan = plan.model_copy(update={"schools": body.schools})
-    answers = Answers(body.what, tuple(body.colours), body.gradient)
+    answers = Answers(body.what, tuple(body.colours), body.gradient, body.along)
     stock = shelf.stock
-    sites = sites_of(plan, on, panels=body.what == "vehicle")
+    along = answers.asked.along
+    sites = sites_of(plan, on, panels=body.what == "vehicle", along=along)
     laid = start_sequence(
         plan,
         answers,

@@ -3,14 +3,22 @@ import { computed } from 'vue';
 
 import type { StartedOut } from '@/api/client';
 
-/** The asked colour and what it became: shade, half light, light; with words under them or not. */
+import { PLACES_ALONG } from './gradient';
+
+/** The asked colour and what it became in shade, half light and light, or along its gradient. */
 const props = defineProps<{ found: StartedOut; named?: boolean }>();
-const chips = computed(() => [
-  { word: 'asked', colour: props.found.asked },
-  { word: 'shade', colour: props.found.lands.shade },
-  { word: 'half light', colour: props.found.lands.middle },
-  { word: 'light', colour: props.found.lands.light },
-]);
+const chips = computed(() => {
+  const along = props.found.plan.asked?.along ?? 'light';
+  const [start, middle, end] =
+    along === 'light' ? ['shade', 'half light', 'light'] : PLACES_ALONG[along];
+  const { lands } = props.found;
+  return [
+    { word: 'asked', colour: props.found.asked },
+    { word: start, colour: lands.shade },
+    { word: middle, colour: lands.middle },
+    { word: end, colour: lands.light },
+  ];
+});
 </script>
 
 <template>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElProgress, ElRadioButton, ElRadioGroup } from 'element-plus';
+import {
+  ElButton,
+  ElDialog,
+  ElOption,
+  ElProgress,
+  ElRadioButton,
+  ElRadioGroup,
+  ElSelect,
+} from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -20,6 +28,7 @@ import BlobPicture from '@/displays/BlobPicture.vue';
 import { decimals, duration } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 
+import { PLACES_ALONG, WAYS, type Along } from './gradient';
 import LandedChips from './LandedChips.vue';
 import OrdersTable from './OrdersTable.vue';
 
@@ -40,19 +49,16 @@ const colours = ref(['#4b5a35']);
 const orders = ref<OrdersOut | null>(null);
 const meant = ref<'one' | 'gradient'>('one');
 const gradient = computed(() => meant.value === 'gradient');
-const ASKED = {
-  one: ['Colour', 'Shade', 'Accent'],
-  gradient: ['In the shade', 'In the half light', 'In the light'],
-};
-const labels = computed(() =>
-  gradient.value && colours.value.length === 2
-    ? [ASKED.gradient[0]!, ASKED.gradient[2]!]
-    : ASKED[meant.value],
-);
+const along = ref<Along>('light');
+const labels = computed(() => {
+  if (!gradient.value) return ['Colour', 'Shade', 'Accent'];
+  const [start, middle, end] = PLACES_ALONG[along.value];
+  return colours.value.length === 2 ? [start, end] : [start, middle, end];
+});
 watch(meant, () => {
   if (gradient.value && colours.value.length < 2) colours.value = [...colours.value, '#e0a818'];
 });
-watch([meant, colours, what, preset], () => (orders.value = null));
+watch([meant, along, colours, what, preset], () => (orders.value = null));
 const least = computed(() => (gradient.value ? 2 : 1));
 const more = computed(() => {
   if (gradient.value) return 'Add one between';
@@ -124,6 +130,7 @@ function asking(plan: Plan, schools: Schools) {
     what: what.value,
     colours: colours.value,
     gradient: gradient.value,
+    along: along.value,
   };
 }
 async function fill(column: Column): Promise<void> {
@@ -245,8 +252,16 @@ onBeforeUnmount(() => turn.abort());
           <span class="small">3. What colour?</span>
           <ElRadioGroup v-model="meant" aria-label="What the colours are">
             <ElRadioButton value="one">One colour</ElRadioButton>
-            <ElRadioButton value="gradient">From shade to light</ElRadioButton>
+            <ElRadioButton value="gradient">A gradient</ElRadioButton>
           </ElRadioGroup>
+          <ElSelect
+            v-if="gradient"
+            v-model="along"
+            aria-label="What the gradient follows"
+            data-test="along"
+          >
+            <ElOption v-for="(words, id) in WAYS" :key="id" :value="id" :label="words" />
+          </ElSelect>
         </div>
         <div class="colours">
           <ColourField
@@ -374,8 +389,12 @@ label {
 }
 .meant {
   display: grid;
-  gap: 2px;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 2px 8px;
   justify-items: start;
+}
+.meant > span {
+  grid-column: 1 / -1;
 }
 .asked .colours {
   grid-column: 1 / -1;
