@@ -244,6 +244,7 @@ def _serve(serving: _Serving) -> None:
                 bench.notices.append(OPEN_TO_ALL)
                 print(f"haze: {OPEN_TO_ALL}", file=sys.stderr)
             app = create_app(bench, open_to_all=not serving.local)
+            bench.warm()
             server = make_server(app, host=serving.host, port=serving.port)
             address = f"http://{serving.host}:{server.effective_port}/"
             print(

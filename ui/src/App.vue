@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { ElAlert } from 'element-plus';
+import { ElAlert, ElButton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 
 import { sentence, trouble } from '@/api/client';
+import FirstTour from './FirstTour.vue';
 import HelpDialog from './HelpDialog.vue';
+import SettingsDialog from './SettingsDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
 import { useKeys } from '@/composables/use-keys';
 import { usePlan } from '@/stores/plan';
@@ -14,12 +16,18 @@ const route = useRoute();
 const settings = useSettings();
 const plan = usePlan();
 const help = ref(false);
+const chosen = ref(false);
+const touring = ref(false);
 const problem = ref('');
 /** What stands above every screen until it is seen to. */
 const notices = computed(() =>
   // what the plan says beside its own way out need not be said twice
   [...settings.notices, trouble.value, problem.value].filter((w) => w && w !== plan.problem),
 );
+const PLACES = [
+  { to: '/', label: 'Plans', names: ['plans', 'plan'] },
+  { to: '/shelf', label: 'Shelf', names: ['shelf'] },
+];
 
 onMounted(() => {
   settings.load().catch((error: unknown) => {
@@ -27,6 +35,10 @@ onMounted(() => {
   });
 });
 useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
+function tour(): void {
+  help.value = false;
+  touring.value = true;
+}
 </script>
 
 <template>
@@ -34,17 +46,17 @@ useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
     <nav class="rail no-print" aria-label="Haze">
       <p class="mark">Haze</p>
       <RouterLink
-        to="/"
+        v-for="p in PLACES"
+        :key="p.to"
+        :to="p.to"
         class="place"
-        :class="{ here: route.name === 'plans' || route.name === 'plan' }"
-        >Plans</RouterLink
-      >
-      <RouterLink to="/shelf" class="place" :class="{ here: route.name === 'shelf' }"
-        >Shelf</RouterLink
+        :class="{ here: p.names.includes(String(route.name)) }"
+        >{{ p.label }}</RouterLink
       >
       <div class="foot">
         <RoomButton v-if="route.name === 'plan'" />
-        <button class="plain place" type="button" @click="help = true">Help</button>
+        <ElButton text @click="chosen = true">Settings</ElButton>
+        <ElButton text @click="help = true">Help</ElButton>
       </div>
     </nav>
     <main>
@@ -59,52 +71,59 @@ useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
       />
       <RouterView />
     </main>
-    <HelpDialog v-model="help" />
+    <HelpDialog v-model="help" @tour="tour" />
+    <SettingsDialog v-model="chosen" />
+    <FirstTour v-model="touring" />
   </div>
 </template>
 
 <style scoped>
 .frame {
   display: grid;
-  grid-template-columns: 104px minmax(0, 1fr);
+  grid-template-columns: 112px minmax(0, 1fr);
   height: 100%;
 }
 .rail {
   display: flex;
   flex-direction: column;
-  background: var(--surface-2);
+  background: var(--rail);
 }
 .mark {
-  padding: 20px 16px 22px;
-  font-size: var(--f28);
-  font-weight: 700;
+  padding: 24px 18px 22px;
+  font-size: var(--f24);
+  font-weight: 720;
   letter-spacing: -0.01em;
   line-height: 1;
 }
 .place {
   display: flex;
   align-items: center;
-  min-height: 44px;
-  padding: 0 12px;
+  min-height: 40px;
+  padding: 0 14px;
   border-left: 4px solid transparent;
-  color: var(--text);
+  color: var(--ink);
   text-decoration: none;
-  width: 100%;
 }
-button.place {
-  padding: 0 12px;
+.place:hover {
+  background: var(--well-2);
 }
 .place.here {
-  background: var(--surface);
-  border-left-color: var(--strong);
-  font-weight: 640;
+  background: var(--page);
+  border-left-color: var(--black);
+  font-weight: 680;
 }
 .place:focus-visible {
   outline-offset: -4px;
 }
 .foot {
+  display: grid;
   margin-top: auto;
-  padding-bottom: 12px;
+  padding: 0 10px 12px;
+}
+.foot .el-button {
+  --el-button-hover-bg-color: var(--well-2);
+  justify-content: start;
+  font-weight: 450;
 }
 main {
   display: flex;
@@ -120,6 +139,23 @@ main > :last-child {
 }
 .el-alert {
   flex: none;
+}
+@media (pointer: coarse) {
+  .place {
+    min-height: 48px;
+  }
+}
+@media (max-width: 1100px) {
+  .frame {
+    grid-template-columns: 92px minmax(0, 1fr);
+  }
+  .mark {
+    padding-inline: 14px;
+    font-size: var(--f18);
+  }
+  .foot {
+    padding-inline: 4px;
+  }
 }
 @media print {
   .frame {

@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { ElDialog, ElSwitch, ElRadioButton, ElRadioGroup } from 'element-plus';
-import { ref } from 'vue';
+import { ElButton, ElDialog } from 'element-plus';
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
 
-import { sentence } from '@/api/client';
-import { useSettings } from '@/stores/settings';
-
+const route = useRoute();
+const atCoats = computed(() => route.name === 'plan' && (route.params.step || 'coats') === 'coats');
 const open = defineModel<boolean>({ required: true });
-const settings = useSettings();
-const problem = ref('');
+const emit = defineEmits<{ tour: [] }>();
 
 const KEYS: [string, string][] = [
   ['1 … 5', 'go to Piece, Light, Coats, Cups, Day'],
@@ -22,15 +21,6 @@ const KEYS: [string, string][] = [
   ['?', 'this list'],
   ['Esc', 'close'],
 ];
-
-async function set(name: string, value: string): Promise<void> {
-  problem.value = '';
-  try {
-    await settings.set(name, value);
-  } catch (error) {
-    problem.value = sentence(error);
-  }
-}
 </script>
 
 <template>
@@ -42,37 +32,8 @@ async function set(name: string, value: string): Promise<void> {
         <dd>{{ text }}</dd>
       </template>
     </dl>
-    <div class="row">
-      <span>Single-key shortcuts</span>
-      <ElSwitch
-        :model-value="settings.singleKeys"
-        aria-label="Single-key shortcuts"
-        @update:model-value="set('single_keys', $event ? 'on' : 'off')"
-      />
-    </div>
-    <div class="row">
-      <span>Surroundings</span>
-      <ElRadioGroup
-        :model-value="settings.values.theme"
-        aria-label="Surroundings"
-        @update:model-value="set('theme', String($event))"
-      >
-        <ElRadioButton value="daylight">daylight</ElRadioButton>
-        <ElRadioButton value="lamp_off">lamp off</ElRadioButton>
-      </ElRadioGroup>
-    </div>
-    <div class="row">
-      <span>Pressure first in</span>
-      <ElRadioGroup
-        :model-value="settings.values.pressure_unit"
-        aria-label="Pressure first in"
-        @update:model-value="set('pressure_unit', String($event))"
-      >
-        <ElRadioButton value="psi">psi</ElRadioButton>
-        <ElRadioButton value="bar">bar</ElRadioButton>
-      </ElRadioGroup>
-    </div>
-    <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+    <ElButton :disabled="!atCoats" @click="emit('tour')">Show me round</ElButton>
+    <small v-if="!atCoats"> under Coats of a plan</small>
     <p class="small">
       Numbers come from the model unless you typed them. Predicted colours and settings are a start:
       try each cup on card first.
@@ -89,13 +50,6 @@ dl {
 }
 dd {
   margin: 0;
-}
-.row {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  min-height: 52px;
-  border-top: 1px solid var(--line);
 }
 p {
   margin-top: 12px;

@@ -1,7 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
-import 'element-plus/dist/index.css';
-import './look/tokens.css';
+import './look/components';
+import './look/theme.css';
 import './look/base.css';
 
 import { createPinia } from 'pinia';

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from typing import IO
 
@@ -18,9 +19,11 @@ from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
-from haze.service.piece.ready import ReadyPiece, key_of
+from haze.service.piece.ready import geometry_bytes, key_of, plain_bytes
+from haze.service.plan import plans
 from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
+from haze.service.plan.plans import PlanSummary
 from haze.service.plan.priming import (
     PrimingBody,
     PrimingPictureBody,
@@ -80,12 +83,34 @@ class Bench:
 
         return key, self.jobs.start(key, "Waiting for its turn", work)
 
-    def geometry(self, key: str) -> ReadyPiece:
-        """A piece in memory by its key; `MissingError` when it is not there."""
+    def warm(self) -> None:
+        """Work out the pieces of all plans and their pictures, the newest first, unasked."""
+        for one in plans.every(self.db):
+            made = partial(self._make, one.id)
+            self.jobs.start(one.piece_key, "Getting ready", made, turn="early")
+            pictured = partial(self._picture, one, self.cache.known(one.piece_key))
+            self.jobs.start(f"picture {one.id}", "Painting it", pictured, turn="early")
+
+    def _make(self, plan: str, report: Report) -> None:
+        self.cache.make(plans.open_plan(self.db, plan).plan.piece, report)
+
+    def _picture(self, one: PlanSummary, known: bool, _: Report) -> None:
+        self.thumbnail(plans.open_plan(self.db, one.id).plan)
+        if not known:
+            self.news.tell(one.id, one.version, by="")
+
+    def geometry(self, key: str) -> bytes:
+        """A piece for the browser: worked out, or plain as soon as its surface is prepared.
+
+        `MissingError` when it is not there.
+        """
         found = self.cache.held(key)
-        if found is None:
+        if found is not None:
+            return geometry_bytes(found)
+        mesh = self.cache.plain(key)
+        if mesh is None:
             raise MissingError("This piece is not worked out yet.", field="piece")
-        return found
+        return plain_bytes(mesh)
 
     def on(self, plan: Plan) -> OnPiece:
         """What plans do on a plan's piece; `MissingError` when it is not worked out."""
@@ -115,7 +140,7 @@ class Bench:
             self._collect(plan, on)
 
         key = f"smooth {on.piece.key} {wanted}"
-        return self.jobs.start(key, "Smoothing the shadows", work, beside=True)
+        return self.jobs.start(key, "Smoothing the shadows", work, turn="beside")
 
     def _collect(self, plan: Plan, on: OnPiece) -> None:
         if on.has_atoms(plan):
@@ -127,7 +152,7 @@ class Bench:
                 on.atoms(plan)
 
         key = f"atoms {on.piece.key} {plan.piece.cones} {plan.lights}"
-        self.jobs.start(key, "Collecting stations", work, beside=True)
+        self.jobs.start(key, "Collecting stations", work, turn="beside")
 
     def advise(self, plan: Plan) -> JobView:
         """The job that tries each part off."""

@@ -18,6 +18,7 @@ from haze.store.connection import MissingError
 
 log = logging.getLogger(__name__)
 
+Turn = Literal["asked", "beside", "early"]
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
@@ -47,9 +48,10 @@ def share_of(report: Report, doing: str) -> Progress:
 class _Job:
     """A job under way; every change of its view wakes those who watch it."""
 
-    def __init__(self, key: str, doing: str, ended: Callable[[], None] | None) -> None:
+    def __init__(self, key: str, doing: str, turn: Turn, ended: Callable[[], None] | None) -> None:
         self.view = JobView(id=uuid.uuid4().hex, state="waiting", progress=0.0, doing=doing)
         self.key = key
+        self.turn = turn
         self.ended = ended
         self.stop = threading.Event()
         self.result: BaseModel | None = None
@@ -77,9 +79,12 @@ class Jobs:
     def __init__(self, told: Callable[[Exception], Exception] = lambda error: error) -> None:
         """`told` turns errors of what the work stands on into ones for the painter."""
         self._told = told
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="job")
-        # what only makes a picture finer never keeps the painter waiting for an answer
-        self._beside = ThreadPoolExecutor(1, thread_name_prefix="beside")
+        # what only makes a picture finer, and what nobody has asked for yet, never keeps the
+        # painter waiting for an answer
+        self._pools = {
+            turn: ThreadPoolExecutor(1, thread_name_prefix=turn)
+            for turn in ("asked", "beside", "early")
+        }
         self._lock = threading.Lock()
         self._jobs: OrderedDict[str, _Job] = OrderedDict()
         self._closing = threading.Event()
@@ -90,19 +95,24 @@ class Jobs:
         doing: str,
         work: Work,
         *,
-        beside: bool = False,
+        turn: Turn = "asked",
         ended: Callable[[], None] | None = None,
     ) -> JobView:
-        """Start work, or join the job that already does it; `ended` is called when it is over."""
+        """Start work, or join the job that already does it; `ended` is called when it is over.
+
+        What waits for its early turn is not joined by one who asks for it now.
+        """
         with self._lock:
             for job in self._jobs.values():
-                if job.key == key and job.view.state not in ENDED and not job.stop.is_set():
+                if job.key != key or job.view.state in ENDED or job.stop.is_set():
+                    continue
+                if job.turn == turn or job.view.state == "running":
                     return job.view
-            job = _Job(key, doing, ended)
+            job = _Job(key, doing, turn, ended)
             self._jobs[job.view.id] = job
             while len(self._jobs) > KEPT_JOBS:
                 self._jobs.popitem(last=False)
-        (self._beside if beside else self._pool).submit(self._run, job, work)
+        self._pools[turn].submit(self._run, job, work)
         return job.view
 
     def _run(self, job: _Job, work: Work) -> None:
@@ -179,5 +189,5 @@ class Jobs:
         with self._lock:
             for job in self._jobs.values():
                 job.stop.set()
-        for pool in (self._pool, self._beside):
+        for pool in self._pools.values():
             pool.shutdown(wait=True, cancel_futures=True)

@@ -17,7 +17,6 @@ from haze.service.piece import meshes
 from haze.service.piece.looks import Look, colours, sheen
 from haze.service.piece.meshes import MeshView
 from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
-from haze.service.piece.ready import geometry_bytes
 from haze.service.plan.plans import PlanView
 from haze.service.wire import Digest, PlanBody, Strict
 from haze.web.jobs import JobPath
@@ -111,7 +110,7 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/pieces/<key>/geometry", responses={200: None})
     def geometry(path: KeyPath) -> Response:
-        data = geometry_bytes(bench.geometry(path.key))
+        data = bench.geometry(path.key)
         return Response(
             data, mimetype=BYTES, headers={"Cache-Control": "private, max-age=86400, immutable"}
         )

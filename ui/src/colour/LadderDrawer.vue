@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { ElDrawer, ElOption, ElProgress, ElSelect } from 'element-plus';
+import {
+  ElButton,
+  ElCheckbox,
+  ElDrawer,
+  ElOption,
+  ElProgress,
+  ElSelect,
+  ElTable,
+  ElTableColumn,
+} from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, take, type LadderOut, type RungsOut, type Schools } from '@/api/client';
@@ -13,6 +22,7 @@ import NumberField from '@/fields/NumberField.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
 import { useShelf } from '@/stores/shelf';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** A ladder of owned paints, and the way from it onto the piece. */
 const open = defineModel<boolean>({ required: true });
@@ -26,6 +36,7 @@ const ORDERS: { id: Order; label: string }[] = [
   ...SCHOOLS.order.map((o) => ({ id: o.id, label: `${o.name}: ${o.words}` })),
   { id: 'hue_ground', label: 'Hue ground: begin in its own dark' },
 ];
+const CUPS = SCHOOLS.cup.map((c) => ({ id: c.id, label: c.words }));
 const colours = ref(['#3d4a2a', '#8aa24f']);
 const rungs = ref(5);
 const asNeeded = ref(false);
@@ -136,29 +147,14 @@ const LABELS = computed(() =>
           @update:model-value="setColour(i, $event)"
         />
         <div class="pair">
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="colours.length >= 3"
-            @click="colours = [...colours, '#e6d7ae']"
-          >
+          <ElButton :disabled="colours.length >= 3" @click="colours = [...colours, '#e6d7ae']">
             One more
-          </button>
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="colours.length <= 1"
-            @click="colours = colours.slice(0, -1)"
-          >
+          </ElButton>
+          <ElButton :disabled="colours.length <= 1" @click="colours = colours.slice(0, -1)">
             One less
-          </button>
+          </ElButton>
         </div>
-        <label>
-          <span class="small">Order</span>
-          <select v-model="order" aria-label="Order">
-            <option v-for="o in ORDERS" :key="o.id" :value="o.id">{{ o.label }}</option>
-          </select>
-        </label>
+        <ChoiceField v-model="order" label="Order" :choices="ORDERS" />
         <div class="pair">
           <NumberField
             v-if="!asNeeded"
@@ -178,18 +174,11 @@ const LABELS = computed(() =>
             @update:model-value="film = $event"
           />
         </div>
-        <label class="check">
-          <input v-model="asNeeded" type="checkbox" /> As many rungs as smooth steps need
-        </label>
-        <label>
-          <span class="small">Cup</span>
-          <select v-model="cup" aria-label="Cup">
-            <option v-for="c in SCHOOLS.cup" :key="c.id" :value="c.id">{{ c.words }}</option>
-          </select>
-        </label>
-        <label v-if="then.length" class="check">
-          <input v-model="later" type="checkbox" /> Aim past what comes later ({{ then.length }})
-        </label>
+        <ElCheckbox v-model="asNeeded">As many rungs as smooth steps need</ElCheckbox>
+        <ChoiceField v-model="cup" label="Cup" :choices="CUPS" />
+        <ElCheckbox v-if="then.length" v-model="later">
+          Aim past what comes later ({{ then.length }})
+        </ElCheckbox>
         <label>
           <span class="small">Only from these paints</span>
           <ElSelect
@@ -203,15 +192,9 @@ const LABELS = computed(() =>
             <ElOption v-for="p in shelf.shelf.paints" :key="p.id" :value="p.id" :label="p.name" />
           </ElSelect>
         </label>
-        <button
-          class="quiet-button strong"
-          type="button"
-          data-test="build"
-          :disabled="!!job"
-          @click="build"
-        >
+        <ElButton type="primary" data-test="build" :disabled="!!job" @click="build">
           Build the ladder
-        </button>
+        </ElButton>
       </div>
       <div class="found">
         <div v-if="job || placing.job.value" class="working" role="status">
@@ -220,16 +203,14 @@ const LABELS = computed(() =>
             :percentage="Math.round((job ?? placing.job.value)!.progress * 100)"
             :stroke-width="8"
           />
-          <button
-            class="quiet-button"
-            type="button"
+          <ElButton
             @click="
               stop();
               placing.stop();
             "
           >
             Stop
-          </button>
+          </ElButton>
         </div>
         <p v-if="problem || placing.problem.value" class="note" role="alert">
           {{ problem || placing.problem.value }}
@@ -245,38 +226,39 @@ const LABELS = computed(() =>
           </p>
           <p v-for="n in found.notes" :key="n" class="note"><StatusSign sign="mind" /> {{ n }}</p>
           <p v-if="found.instead" class="note"><StatusSign sign="mind" /> {{ found.instead }}</p>
-          <table aria-label="Rungs">
-            <thead>
-              <tr class="small">
-                <th>rung</th>
-                <th>{{ cup === 'carry' ? 'mix, and what to add to the rest' : 'drops' }}</th>
-                <th class="number">L*</th>
-                <th class="number">covers</th>
-                <th>mind</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(r, i) in found.rungs" :key="i">
-                <td><span class="chip" :style="{ background: r.colour }" /> {{ i + 1 }}</td>
-                <td>
-                  <DropRow :drops="r.drops" />
-                  <small v-if="cup === 'carry' && i">add {{ words(r.add) }}</small>
-                </td>
-                <td class="number">{{ decimals(r.lightness, 0) }}</td>
-                <td class="number">{{ share(r.cover) }}</td>
-                <td class="small">{{ r.notes.join('; ') || 'even' }}</td>
-              </tr>
-            </tbody>
-          </table>
-          <button
-            class="quiet-button strong"
-            type="button"
+          <ElTable :data="found.rungs" aria-label="Rungs" data-test="rungs">
+            <ElTableColumn label="rung" width="70">
+              <template #default="{ row, $index }">
+                <span class="chip" :style="{ background: row.colour }" /> {{ $index + 1 }}
+              </template>
+            </ElTableColumn>
+            <ElTableColumn
+              :label="cup === 'carry' ? 'mix, and what to add to the rest' : 'drops'"
+              min-width="180"
+            >
+              <template #default="{ row, $index }">
+                <DropRow :drops="row.drops" />
+                <small v-if="cup === 'carry' && $index">add {{ words(row.add) }}</small>
+              </template>
+            </ElTableColumn>
+            <ElTableColumn label="L*" align="right" width="56">
+              <template #default="{ row }">{{ decimals(row.lightness, 0) }}</template>
+            </ElTableColumn>
+            <ElTableColumn label="covers" align="right" width="76">
+              <template #default="{ row }">{{ share(row.cover) }}</template>
+            </ElTableColumn>
+            <ElTableColumn label="mind" min-width="110">
+              <template #default="{ row }">{{ row.notes.join('; ') || 'even' }}</template>
+            </ElTableColumn>
+          </ElTable>
+          <ElButton
+            type="primary"
             data-test="put-on"
             :disabled="stale || !!placing.job.value"
             @click="putOn"
           >
             Put these {{ found.rungs.length }} rungs on the piece
-          </button>
+          </ElButton>
         </template>
         <p v-else-if="!job" class="small">
           From one colour, Haze builds its dark and its light; from two or three, the way between
@@ -317,7 +299,7 @@ th {
 }
 td {
   padding: 5px 10px 5px 0;
-  border-top: 1px solid var(--line);
+  border-top: 1px solid var(--hair);
   vertical-align: top;
 }
 .number {

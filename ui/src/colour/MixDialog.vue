@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog, ElProgress } from 'element-plus';
+import { ElButton, ElCheckbox, ElDialog, ElProgress } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, take, type MixesOut, type MixOut } from '@/api/client';
@@ -12,6 +12,7 @@ import NumberField from '@/fields/NumberField.vue';
 import PhotoPick from './PhotoPick.vue';
 import { usePlan } from '@/stores/plan';
 import { useShelf } from '@/stores/shelf';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Mixing backwards: a wanted colour, and the owned paints that make it in whole drops. */
 const open = defineModel<boolean>({ required: true });
@@ -24,6 +25,13 @@ const target = ref(props.start);
 const mostPaints = ref(3);
 const mostDrops = ref(8);
 const over = ref<'thick' | 'below' | 'typed'>('thick');
+const seen = computed(() =>
+  [
+    { id: 'thick' as const, label: 'in a thick film' },
+    { id: 'below' as const, label: 'as a film over what lies below' },
+    { id: 'typed' as const, label: 'as a film over a colour' },
+  ].filter((o) => props.forCoat || o.id !== 'below'),
+);
 const ground = ref('#17181a');
 const film = ref(6);
 const later = ref(false);
@@ -84,14 +92,7 @@ function use(mix: MixOut): void {
       <div class="ask">
         <ColourField v-model="target" label="Wanted colour" />
         <PhotoPick @picked="target = $event" />
-        <label>
-          <span class="small">Seen</span>
-          <select v-model="over" aria-label="Seen">
-            <option value="thick">in a thick film</option>
-            <option v-if="forCoat" value="below">as a film over what lies below</option>
-            <option value="typed">as a film over a colour</option>
-          </select>
-        </label>
+        <ChoiceField v-model="over" label="Seen" :choices="seen" />
         <ColourField v-if="over === 'typed'" v-model="ground" label="Over" />
         <NumberField
           v-if="over !== 'thick'"
@@ -119,19 +120,12 @@ function use(mix: MixOut): void {
             @update:model-value="mostDrops = $event"
           />
         </div>
-        <label v-if="forCoat && then.length" class="check">
-          <input v-model="later" type="checkbox" />
+        <ElCheckbox v-if="forCoat && then.length" v-model="later">
           Aim past what comes later ({{ then.length }} {{ then.length === 1 ? 'film' : 'films' }})
-        </label>
-        <button
-          class="quiet-button strong"
-          type="button"
-          data-test="look"
-          :disabled="!!job"
-          @click="look"
-        >
+        </ElCheckbox>
+        <ElButton type="primary" data-test="look" :disabled="!!job" @click="look">
           Find mixes
-        </button>
+        </ElButton>
         <p class="small">
           Hues of mixes hold; their ratios are near until a paint's strength is known from a mix of
           your own.
@@ -141,7 +135,7 @@ function use(mix: MixOut): void {
         <div v-if="job" class="working" role="status">
           <span class="small">{{ job.doing }}</span>
           <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
-          <button class="quiet-button" type="button" @click="stop">Stop</button>
+          <ElButton @click="stop">Stop</ElButton>
         </div>
         <p v-if="problem" class="note" role="alert">{{ problem }}</p>
         <template v-if="found">
@@ -167,7 +161,7 @@ function use(mix: MixOut): void {
                   >{{ m.words }}<template v-if="i === found.simplest">; plainest</template></small
                 >
               </span>
-              <button v-if="forCoat" class="quiet-button" type="button" @click="use(m)">Use</button>
+              <ElButton v-if="forCoat" @click="use(m)">Use</ElButton>
             </li>
           </ol>
         </template>
@@ -220,7 +214,7 @@ li {
   padding: 4px 6px;
 }
 .plainest {
-  background: var(--surface-2);
+  background: var(--well);
 }
 .swatch {
   height: 44px;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { ref, shallowRef } from 'vue';
 
 import { Refused, sentence, takeBytes } from '@/api/client';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import NumberField from '@/fields/NumberField.vue';
+import FileButton from '@/fields/FileButton.vue';
 
 /** A colour from a photo: first the grey beside it, then the swatch; the server does the sums. */
 const emit = defineEmits<{ picked: [hex: string] }>();
@@ -18,11 +19,7 @@ const problem = ref('');
 let turn = 0;
 const cursor = ref({ x: 0.5, y: 0.5 });
 
-function take(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  const chosen = input.files?.[0];
-  input.value = '';
-  if (!chosen) return;
+function take(chosen: File): void {
   file.value = chosen;
   grey.value = place.value = result.value = null;
   problem.value = '';
@@ -88,15 +85,12 @@ function use(): void {
 </script>
 
 <template>
-  <label class="quiet-button from">
-    From a photo …
-    <input
-      type="file"
-      accept="image/png,image/jpeg,image/webp"
-      class="visually-hidden"
-      @change="take"
-    />
-  </label>
+  <FileButton
+    label="From a photo …"
+    accept="image/png,image/jpeg,image/webp"
+    data-test="photo"
+    @chosen="take"
+  />
   <ElDialog v-model="open" title="A colour from a photo" width="760px" top="4vh" append-to-body>
     <div class="pick">
       <p>
@@ -142,12 +136,8 @@ function use(): void {
         <span v-if="result" class="got">
           <i :style="{ background: result.hex }" /><span class="mono">{{ result.hex }}</span>
         </span>
-        <button class="quiet-button" type="button" @click="grey = place = result = null">
-          Begin again
-        </button>
-        <button class="quiet-button strong" type="button" :disabled="!result" @click="use">
-          Take this colour
-        </button>
+        <ElButton @click="grey = place = result = null"> Begin again </ElButton>
+        <ElButton type="primary" :disabled="!result" @click="use"> Take this colour </ElButton>
       </div>
       <p v-if="result?.warning" class="note">{{ result.warning }}</p>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
@@ -156,14 +146,6 @@ function use(): void {
 </template>
 
 <style scoped>
-.from {
-  display: grid;
-  place-items: center;
-}
-.from:focus-within {
-  outline: 3px solid var(--strong);
-  outline-offset: 2px;
-}
 .pick {
   display: grid;
   gap: 12px;

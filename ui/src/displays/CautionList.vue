@@ -18,22 +18,20 @@ defineProps<{ cautions: Caution[] }>();
 <style scoped>
 .cautions {
   display: grid;
-  gap: 1px;
+  gap: 3px;
   margin: 0;
-  padding: 0;
+  padding: 8px 12px;
+  border-left: 4px solid var(--sign-mind);
+  border-radius: 4px 8px 8px 4px;
+  background: var(--well);
   list-style: none;
-  background: var(--line);
-  border: 1px solid var(--line);
-  border-radius: 3px;
 }
 li {
   display: grid;
-  grid-template-columns: 62px 1fr;
+  grid-template-columns: 58px 1fr;
   gap: 8px;
-  align-items: baseline;
-  padding: 5px 10px;
-  background: var(--surface-2);
+  align-items: start;
   font-size: var(--f14);
-  line-height: 1.3;
+  line-height: 1.35;
 }
 </style>

@@ -49,7 +49,7 @@ const bars = computed(() => [
 }
 .track {
   height: 14px;
-  background: var(--surface-3);
+  background: var(--well-2);
 }
 .track i {
   display: block;

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { ElColorPicker, ElInput } from 'element-plus';
+import { ref, useId, watch } from 'vue';
 
 /** A colour typed as #rrggbb or picked; what is not a colour is told and not taken. */
 const props = defineProps<{ label: string; modelValue: string }>();
 const emit = defineEmits<{ 'update:modelValue': [value: string] }>();
+const id = useId();
 const text = ref(props.modelValue);
 const wrong = ref('');
 watch(
@@ -24,59 +26,43 @@ function accept(): void {
   text.value = full;
   if (full !== props.modelValue) emit('update:modelValue', full);
 }
+function pick(value: string | null): void {
+  if (value) emit('update:modelValue', value.toLowerCase());
+}
 </script>
 
 <template>
   <div class="colour">
-    <label>
-      <span class="small">{{ label }}</span>
-      <span class="row">
-        <input
-          type="color"
-          :aria-label="`${label}, picked`"
-          :value="modelValue"
-          @input="emit('update:modelValue', ($event.target as HTMLInputElement).value)"
-        />
-        <input
-          v-model="text"
-          class="mono"
-          :aria-label="label"
-          maxlength="9"
-          @change="accept"
-          @keydown.enter.prevent="accept"
-        />
-      </span>
-    </label>
+    <label class="small" :for="id">{{ label }}</label>
+    <span class="row">
+      <ElColorPicker
+        :model-value="modelValue"
+        :aria-label="`${label}, picked`"
+        @update:model-value="pick"
+      />
+      <ElInput
+        :id="id"
+        v-model="text"
+        class="mono"
+        :class="{ wrong }"
+        maxlength="9"
+        :aria-invalid="!!wrong"
+        @change="accept"
+        @keydown.enter.prevent="accept"
+      />
+    </span>
     <p v-if="wrong" class="small" role="alert">{{ wrong }}</p>
   </div>
 </template>
 
 <style scoped>
-label {
+.colour {
   display: grid;
   gap: 2px;
+  min-width: 0;
 }
 .row {
   display: flex;
-}
-input {
-  min-height: 44px;
-  border: 1px solid var(--edge);
-  background: var(--surface);
-  color: var(--text);
-}
-input[type='color'] {
-  flex: none;
-  width: 52px;
-  padding: 3px;
-  border-radius: 3px 0 0 3px;
-}
-.mono {
-  min-width: 0;
-  width: 100%;
-  padding: 0 8px;
-  border-left: 0;
-  border-radius: 0 3px 3px 0;
-  font-size: var(--f16);
+  gap: 4px;
 }
 </style>

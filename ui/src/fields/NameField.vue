@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus';
 import { ref, watch } from 'vue';
 
 /** A name that is kept when left or confirmed; what is being typed is never overwritten. */
@@ -27,10 +28,8 @@ function leave(): void {
 </script>
 
 <template>
-  <input
+  <ElInput
     v-model="text"
-    class="name"
-    type="text"
     :maxlength="MOST"
     :aria-label="label"
     @focus="((typing = true), emit('focus'))"
@@ -38,18 +37,3 @@ function leave(): void {
     @blur="leave"
   />
 </template>
-
-<style scoped>
-.name {
-  width: 100%;
-  min-width: 0;
-  min-height: 44px;
-  padding: 0 6px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
-  color: var(--text);
-  font: inherit;
-  text-overflow: ellipsis;
-}
-</style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus';
 import { computed, ref, useId, watch } from 'vue';
 
 import { decimals, parseNumber } from '@/displays/format';
@@ -45,25 +46,24 @@ function bump(direction: number): void {
 </script>
 
 <template>
-  <div class="field" :class="{ wrong }">
+  <div class="field">
     <label :for="id" :class="{ 'visually-hidden': hideLabel }">{{ label }}</label>
-    <span class="box">
-      <input
-        :id="id"
-        v-model="text"
-        type="text"
-        inputmode="decimal"
-        autocomplete="off"
-        :aria-invalid="!!wrong"
-        :aria-describedby="wrong ? `${id}-wrong` : undefined"
-        @change="accept"
-        @focus="($event.target as HTMLInputElement).select()"
-        @keydown.enter="accept"
-        @keydown.up.prevent="bump(1)"
-        @keydown.down.prevent="bump(-1)"
-      />
-      <span v-if="unit" class="unit">{{ unit }}</span>
-    </span>
+    <ElInput
+      :id="id"
+      v-model="text"
+      :class="{ wrong }"
+      inputmode="decimal"
+      autocomplete="off"
+      :aria-invalid="!!wrong"
+      :aria-describedby="wrong ? `${id}-wrong` : undefined"
+      @change="accept"
+      @focus="($event.target as HTMLInputElement).select()"
+      @keydown.enter="accept"
+      @keydown.up.prevent="bump(1)"
+      @keydown.down.prevent="bump(-1)"
+    >
+      <template v-if="unit" #suffix>{{ unit }}</template>
+    </ElInput>
     <span v-if="wrong" :id="`${id}-wrong`" class="said" role="alert">{{ wrong }}</span>
   </div>
 </template>
@@ -76,37 +76,7 @@ function bump(direction: number): void {
 }
 label {
   font-size: var(--f14);
-  color: var(--text-2);
-}
-.box {
-  display: flex;
-  align-items: center;
-  min-height: 44px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
-  padding-right: 8px;
-}
-.box:focus-within {
-  outline: 3px solid var(--strong);
-  outline-offset: 1px;
-}
-input {
-  width: 100%;
-  min-width: 0;
-  min-height: 42px;
-  padding: 0 4px 0 8px;
-  border: 0;
-  outline: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  font-variant-numeric: tabular-nums;
-}
-.unit {
-  color: var(--text-2);
-  font-size: var(--f14);
-  white-space: nowrap;
+  color: var(--ink-2);
 }
 .said {
   font-size: var(--f14);

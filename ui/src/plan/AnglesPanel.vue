@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElProgress } from 'element-plus';
+import { ElButton, ElPopover, ElProgress } from 'element-plus';
 import { computed, ref } from 'vue';
 
 import { api, take, type AnglesOut } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import { decimals, share } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Finds stations for the light: all light coats of the plan together, or one coat alone. */
 const props = defineProps<{ coat: string | null }>();
@@ -16,22 +17,34 @@ const goal = ref('light');
 const found = ref<AnglesOut | null>(null);
 const foundFor = ref('');
 
-const SHARES = [
-  { id: '0.66', label: 'most' },
-  { id: '0.5', label: 'a half' },
-  { id: '0.333', label: 'a third' },
-  { id: '0.2', label: 'a fifth' },
-  { id: '0.05', label: 'a touch' },
+const GOALS = [
+  { id: 'light', label: 'paints the light' },
+  { id: '0.66', label: 'covers most' },
+  { id: '0.5', label: 'covers a half' },
+  { id: '0.333', label: 'covers a third' },
+  { id: '0.2', label: 'covers a fifth' },
+  { id: '0.05', label: 'covers a touch' },
 ];
+const WAYS = [
+  { id: 'together' as const, label: 'with all light coats' },
+  { id: 'alone' as const, label: 'alone' },
+];
+const SIDES = [1, 2, 3, 4].map((n) => ({ id: n, label: String(n) }));
 const names = computed(
   () => new Map((store.plan?.coats ?? []).map((c) => [c.id, c.name] as const)),
 );
 const off = computed(() => store.workings?.off_plan ?? null);
-const alone = ref(false);
+const way = ref<'together' | 'alone'>('together');
 const together = computed(() => !props.coat || off.value?.coats.includes(props.coat));
 const one = computed(() =>
-  alone.value || goal.value !== 'light' || !together.value ? props.coat : null,
+  way.value === 'alone' || goal.value !== 'light' || !together.value ? props.coat : null,
 );
+/** How it will be done, in a few words. */
+const how = computed(() => {
+  if (goal.value !== 'light') return GOALS.find((g) => g.id === goal.value)!.label;
+  const sides = stations.value === 1 ? 'one side' : `${stations.value} sides`;
+  return one.value ? `alone, ${sides}` : `to ${sides}`;
+});
 const nothing = computed(() => !one.value && !off.value);
 
 async function workOut(): Promise<void> {
@@ -73,41 +86,35 @@ defineExpose({ workOut });
 <template>
   <section aria-label="Work out the angles" data-test="angles">
     <div class="ask">
-      <label v-if="coat">
-        <span class="small">What this coat does</span>
-        <select v-model="goal">
-          <option value="light">paints the light</option>
-          <option v-for="s in SHARES" :key="s.id" :value="s.id">covers {{ s.label }}</option>
-        </select>
-      </label>
-      <label v-if="coat && goal === 'light' && together">
-        <span class="small">Worked out</span>
-        <select v-model="alone">
-          <option :value="false">with all light coats</option>
-          <option :value="true">alone</option>
-        </select>
-      </label>
-      <label v-if="goal === 'light'">
-        <span class="small">Sides, at most</span>
-        <select v-model.number="stations">
-          <option v-for="n in [1, 2, 3, 4]" :key="n" :value="n">{{ n }}</option>
-        </select>
-      </label>
-      <button
-        class="quiet-button strong"
-        type="button"
-        :disabled="!!job || nothing"
-        data-test="work-out"
-        @click="workOut"
-      >
+      <ElButton type="primary" :disabled="!!job || nothing" data-test="work-out" @click="workOut">
         Work out the angles
-      </button>
+      </ElButton>
+      <ElPopover trigger="click" width="260" :persistent="false">
+        <template #reference>
+          <ElButton text data-test="how">{{ how }}</ElButton>
+        </template>
+        <div class="choices">
+          <ChoiceField v-if="coat" v-model="goal" label="What this coat does" :choices="GOALS" />
+          <ChoiceField
+            v-if="coat && goal === 'light' && together"
+            v-model="way"
+            label="Worked out"
+            :choices="WAYS"
+          />
+          <ChoiceField
+            v-if="goal === 'light'"
+            v-model="stations"
+            label="Sides, at most"
+            :choices="SIDES"
+          />
+        </div>
+      </ElPopover>
     </div>
     <p v-if="nothing" class="small">The plan has no light coat yet; add one under Coats.</p>
     <div v-if="job" class="working" role="status">
       <span class="small">{{ job.doing }}</span>
       <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
-      <button class="quiet-button" type="button" @click="stop">Stop</button>
+      <ElButton @click="stop">Stop</ElButton>
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <div v-if="found && current" class="found" data-test="angles-found">
@@ -115,15 +122,13 @@ defineExpose({ workOut });
       <p v-for="c in found.coats" :key="c.coat">
         <b>{{ names.get(c.coat) }}</b> {{ c.words }}
       </p>
-      <button class="quiet-button" type="button" :disabled="!store.canUndo" @click="store.undo()">
-        Undo
-      </button>
+      <ElButton :disabled="!store.canUndo" @click="store.undo()"> Undo </ElButton>
     </div>
     <p v-if="off" class="small" data-test="off-plan">
       {{ off.words }}: {{ share(off.too_dark) }} too dark, {{ share(off.too_light) }} too light. The
       light runs from L* {{ decimals(off.dark_end, 0) }} to {{ decimals(off.light_end, 0) }} at the
       end. {{ off.reasons.join(' ') }}
-      <button class="plain link" type="button" @click="store.look = 'off_plan'">Show where</button>
+      <ElButton text size="small" @click="store.look = 'off_plan'">Show where</ElButton>
     </p>
   </section>
 </template>
@@ -135,13 +140,12 @@ section {
 }
 .ask {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(120px, 1fr));
-  gap: 8px;
-  align-items: end;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 4px;
 }
-label {
+.choices {
   display: grid;
-  gap: 2px;
+  gap: 10px;
 }
 .working {
   display: grid;
@@ -151,16 +155,10 @@ label {
   display: grid;
   gap: 6px;
   padding: 8px 12px;
-  background: var(--surface-2);
+  background: var(--well);
   font-size: var(--f14);
 }
-.ask .strong {
-  grid-column: 1 / -1;
-}
-.found .quiet-button {
+.found .el-button {
   justify-self: start;
-}
-.link {
-  text-decoration: underline;
 }
 </style>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import { RefreshLeft, RefreshRight } from '@element-plus/icons-vue';
+import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import { SCHOOLS, SCHOOLS_NAMED } from '@/craft.generated';
+import { decimals } from '@/displays/format';
 import { STEPS, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 
@@ -15,9 +18,11 @@ const schools = computed(() => {
     (row) => SCHOOLS[row].find((o) => o.id === follows[row])?.name ?? '',
   ).join(', ');
 });
-const copies = computed(() => {
-  const n = store.plan?.piece.copies ?? 1;
-  return n === 1 ? 'one copy' : `${n} copies`;
+const what = computed(() => {
+  const piece = store.plan?.piece;
+  if (!piece) return '';
+  const copies = piece.copies === 1 ? 'one copy' : `${piece.copies} copies`;
+  return `${copies} · ${decimals(piece.height_mm, 0)} mm · ${schools.value}`;
 });
 const SAVED = {
   saved: 'saved',
@@ -34,45 +39,51 @@ const hose = computed(() => {
   const top: string[] = [];
   const bottom: string[] = [];
   for (let x = 0; x <= width; x += 4) {
-    const swell = 2.2 + 5.2 / (1 + Math.exp((Math.abs(x - middle) - 40) / 5));
+    const swell = 2.2 + 6 / (1 + Math.exp((Math.abs(x - middle) - 40) / 5));
     top.push(`${x} ${(10 - swell / 2).toFixed(2)}`);
     bottom.unshift(`${x} ${(10 + swell / 2).toFixed(2)}`);
   }
   return `M${top.join(' L')} L${bottom.join(' L')} Z`;
 });
-const minds = computed(() => store.workings?.to_mind ?? 0);
+const minds = computed<Partial<Record<StepId, number>>>(() => ({
+  coats: store.findings.filter((f) => f.sign !== 'clean').length,
+  cups: store.workings?.to_mind ?? 0,
+}));
 </script>
 
 <template>
   <header class="line no-print">
     <div class="what">
       <h1 :title="store.plan?.name">{{ store.plan?.name ?? '…' }}</h1>
-      <p class="small">
-        {{ copies }} · {{ schools }} ·
-        <span :class="store.saving" role="status" data-test="saved">{{ SAVED[store.saving] }}</span>
-      </p>
+      <p class="small">{{ what }}</p>
     </div>
     <div class="history">
-      <button
-        class="quiet-button"
-        type="button"
+      <ElButton
+        text
+        :icon="RefreshLeft"
         :disabled="!store.canUndo"
+        aria-label="Undo"
         title="Undo (Ctrl+Z)"
         @click="store.undo()"
-      >
-        Undo
-      </button>
-      <button
-        class="quiet-button"
-        type="button"
+      />
+      <ElButton
+        text
+        :icon="RefreshRight"
         :disabled="!store.canRedo"
+        aria-label="Redo"
         title="Redo (Ctrl+Shift+Z)"
         @click="store.redo()"
-      >
-        Redo
-      </button>
+      />
+      <span class="small saved" :class="store.saving" role="status" data-test="saved">{{
+        SAVED[store.saving]
+      }}</span>
     </div>
-    <nav class="steps" aria-label="Steps in working order">
+    <nav
+      class="steps"
+      data-tour="steps"
+      aria-label="Steps in working order"
+      :style="{ '--steps': STEPS.length }"
+    >
       <RouterLink
         v-for="(s, i) in STEPS"
         :key="s.id"
@@ -81,7 +92,9 @@ const minds = computed(() => store.workings?.to_mind ?? 0);
         :aria-current="i === here ? 'step' : undefined"
       >
         {{ s.label }}
-        <span v-if="s.id === 'cups' && minds" class="mind">{{ minds }} to mind</span>
+        <span v-if="minds[s.id]" class="mind" :title="`${minds[s.id]} to mind`"
+          >{{ minds[s.id] }}<span class="visually-hidden"> to mind</span></span
+        >
       </RouterLink>
       <svg :viewBox="`0 0 ${100 * STEPS.length} 20`" preserveAspectRatio="none" aria-hidden="true">
         <path :d="hose" />
@@ -93,71 +106,89 @@ const minds = computed(() => store.workings?.to_mind ?? 0);
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: minmax(200px, 1fr) auto minmax(420px, 560px);
+  grid-template-columns: minmax(160px, 1fr) auto minmax(380px, 560px);
   align-items: center;
-  gap: 20px;
-  height: 72px;
+  gap: 18px;
+  height: 68px;
   padding: 0 20px;
-  border-bottom: 1px solid var(--line);
 }
 .what {
   min-width: 0;
 }
 h1 {
-  font-size: var(--f20);
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  font-size: 1.3rem;
 }
+h1,
 .what p {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.history {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+}
+.saved {
+  min-width: 52px;
 }
 .unsaved,
 .stale {
   color: var(--sign-stop);
   font-weight: 640;
 }
-.history {
-  display: flex;
-  gap: 6px;
-}
 .steps {
   position: relative;
   display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: repeat(var(--steps), 1fr);
 }
 .steps a {
   position: relative;
   display: flex;
   align-items: center;
   justify-content: center;
+  gap: 5px;
   min-height: 44px;
-  padding-bottom: 10px;
-  color: var(--text);
+  padding-bottom: 8px;
+  color: var(--ink-2);
   text-decoration: none;
   z-index: 1;
+}
+.steps a:hover,
+.steps a.here {
+  color: var(--ink);
 }
 .steps a.here {
   font-weight: 700;
 }
-.steps .mind {
-  position: absolute;
-  top: -8px;
-  font-size: 13px;
-  font-weight: 640;
-  color: var(--sign-mind);
-  white-space: nowrap;
+.mind {
+  min-width: 20px;
+  padding: 0 5px;
+  border-radius: 10px;
+  background: var(--black);
+  color: var(--on-black);
+  font-size: var(--f12);
+  font-weight: 700;
+  line-height: 20px;
+  text-align: center;
 }
 .steps svg {
   position: absolute;
   left: 0;
-  bottom: -1px;
+  bottom: -2px;
   width: 100%;
   height: 20px;
 }
 .steps path {
-  fill: var(--strong);
+  fill: var(--black);
+}
+@media (max-width: 1100px) {
+  .line {
+    gap: 8px;
+    padding: 0 12px;
+  }
+  .saved {
+    min-width: 0;
+  }
 }
 </style>

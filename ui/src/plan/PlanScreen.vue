@@ -15,6 +15,7 @@ import { useShelf } from '@/stores/shelf';
 
 import CoatsLeft from '@/plan/coats/CoatsLeft.vue';
 import CoatsRight from '@/plan/coats/CoatsRight.vue';
+import CupList from '@/plan/cups/CupList.vue';
 import CupsStep from '@/plan/cups/CupsStep.vue';
 import DayStep from '@/plan/day/DayStep.vue';
 import LightStep from '@/plan/light/LightStep.vue';
@@ -24,6 +25,8 @@ import { useAnswers } from '@/plan/use-answers';
 import { useLeaving } from '@/plan/use-leaving';
 
 const props = defineProps<{ id: string; step?: StepId | '' }>();
+/** Steps beside which the piece stands. */
+const PIECE_SHOWN = new Set<StepId>(['piece', 'light', 'coats']);
 const router = useRouter();
 const store = usePlan();
 const shelf = useShelf();
@@ -116,22 +119,22 @@ function thisSideShows(): void {
     </p>
     <p v-else-if="store.problem" class="note stop no-print" role="alert">
       {{ store.problem }}
-      <button class="quiet-button" type="button" @click="store.recover()">
+      <ElButton @click="store.recover()">
         {{ store.saving === 'stale' ? 'Take the newer plan' : 'Save again' }}
-      </button>
+      </ElButton>
       <ElButton v-if="store.saving === 'stale'" @click="keepAsCopy"> Keep mine as a copy </ElButton>
     </p>
     <p v-if="store.refused" class="note stop no-print" role="alert" data-test="refused">
       This cannot be sprayed: {{ store.refused }}
-      <button class="quiet-button" type="button" :disabled="!store.canUndo" @click="store.undo()">
-        Undo
-      </button>
+      <ElButton :disabled="!store.canUndo" @click="store.undo()"> Undo </ElButton>
     </p>
     <div v-if="store.plan" class="bench" :class="step">
-      <aside v-if="step === 'coats' || step === 'cups'" class="left">
-        <CoatsLeft :editing="step === 'coats'" />
+      <aside v-if="step === 'coats' || step === 'cups'" class="left" data-tour="film">
+        <CoatsLeft v-if="step === 'coats'" />
+        <CupList v-else />
       </aside>
       <PieceView
+        v-show="PIECE_SHOWN.has(step)"
         ref="view"
         class="no-print"
         :show-station="step === 'coats'"
@@ -162,40 +165,78 @@ function thisSideShows(): void {
   height: 100%;
 }
 .note.stop {
-  border-left-color: var(--sign-stop);
   display: flex;
   align-items: center;
   gap: 16px;
+  margin: 0 12px 8px;
+  border-left-color: var(--sign-stop);
 }
+/* one sheet with the piece let into it */
 .bench {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
+  grid-template-columns: minmax(0, 1fr) 392px;
+  margin: 0 12px 12px;
+  border-radius: var(--round);
+  overflow: hidden;
 }
 .bench.coats {
-  grid-template-columns: 272px minmax(0, 1fr) 348px;
+  grid-template-columns: 286px minmax(0, 1fr) 322px;
 }
 .bench.cups {
-  grid-template-columns: 256px minmax(0, 1fr) 620px;
+  grid-template-columns: 268px minmax(0, 1fr);
+  gap: 10px;
 }
 .bench.day {
-  grid-template-columns: minmax(0, 1fr) min(64%, 860px);
+  grid-template-columns: minmax(0, 1fr);
 }
 aside {
   min-height: 0;
   overflow-y: auto;
+  background: var(--sheet);
+}
+.bench.cups aside {
+  border-radius: var(--round);
+}
+.bench.cups .right {
+  background: none;
 }
 @media (min-width: 1700px) {
   .bench.coats {
-    grid-template-columns: 320px minmax(0, 1fr) 460px;
+    grid-template-columns: 330px minmax(0, 1fr) 430px;
   }
   .bench.cups {
-    grid-template-columns: 320px minmax(0, 1fr) 760px;
+    grid-template-columns: 320px minmax(0, 1fr);
   }
   .bench.piece,
   .bench.light {
-    grid-template-columns: minmax(0, 1fr) 520px;
+    grid-template-columns: minmax(0, 1fr) 500px;
+  }
+}
+@media (max-width: 1100px) {
+  .bench.coats {
+    grid-template-columns: 230px minmax(0, 1fr) 296px;
+  }
+  .bench.cups {
+    grid-template-columns: 210px minmax(0, 1fr);
+  }
+  .bench.piece,
+  .bench.light {
+    grid-template-columns: minmax(0, 1fr) 352px;
+  }
+}
+@media (max-width: 820px) {
+  .bench,
+  .bench.coats,
+  .bench.cups,
+  .bench.piece,
+  .bench.light {
+    display: block;
+    overflow-y: auto;
+  }
+  .bench > .piece {
+    height: 56vh;
   }
 }
 @media print {
@@ -203,6 +244,7 @@ aside {
   .bench {
     display: block;
     height: auto;
+    margin: 0;
   }
   aside {
     overflow: visible;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { ref } from 'vue';
 
 import { usePlan } from '@/stores/plan';
@@ -18,16 +18,16 @@ function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
 </script>
 
 <template>
-  <button
+  <ElButton
     v-if="store.plan"
-    type="button"
-    class="plain room number"
+    text
+    class="room number"
     title="The room of this plan, typed"
     @click="open = true"
   >
-    <span>{{ decimals(store.plan.room.temperature_c, 1) }} °C</span>
-    <span>{{ decimals(store.plan.room.humidity_pct, 0) }} % RH</span>
-  </button>
+    <b>{{ decimals(store.plan.room.temperature_c, 1) }} °C</b>
+    <small>{{ decimals(store.plan.room.humidity_pct, 0) }} % RH</small>
+  </ElButton>
   <ElDialog v-model="open" title="The room" width="420px" append-to-body>
     <div v-if="store.plan" class="fields">
       <NumberField
@@ -54,12 +54,16 @@ function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
 </template>
 
 <style scoped>
-.room {
+.room.el-button {
+  height: auto;
+  padding: 4px 8px;
+}
+.room :deep(> span) {
   display: grid;
-  min-height: 44px;
-  width: 100%;
-  padding: 6px 16px;
-  font-size: var(--f14);
+  line-height: 1.45;
+}
+.room b {
+  font-weight: 680;
 }
 .fields {
   display: grid;

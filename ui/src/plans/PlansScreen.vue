@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { ElAlert, ElButton, ElDialog } from 'element-plus';
+import { MoreFilled } from '@element-plus/icons-vue';
+import {
+  ElAlert,
+  ElButton,
+  ElDialog,
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+  ElSkeleton,
+} from 'element-plus';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -17,7 +26,10 @@ import {
 import MeshDrop from './MeshDrop.vue';
 import NumberField from '@/fields/NumberField.vue';
 import StandIns from '@/plan/piece/StandIns.vue';
+import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import TextField from '@/fields/TextField.vue';
 
 const router = useRouter();
 const plans = ref<PlanSummary[] | null>(null);
@@ -34,6 +46,11 @@ const height = ref(32);
 const copies = ref(1);
 const up = ref<'z' | 'y' | 'x'>('z');
 const parts = ref<Part[]>([]);
+const UPS = [
+  { id: 'z' as const, label: 'z up' },
+  { id: 'y' as const, label: 'y up' },
+  { id: 'x' as const, label: 'x up' },
+];
 
 async function load(): Promise<void> {
   try {
@@ -47,6 +64,10 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+useNews(
+  () => void load(),
+  () => undefined,
+);
 
 async function attempt(work: () => Promise<void>): Promise<void> {
   busy.value = true;
@@ -96,6 +117,9 @@ function start(): Promise<void> {
     await router.push({ name: 'plan', params: { id: plan.id, step: 'piece' } });
   });
 }
+function goOn(plan: PlanSummary): void {
+  void router.push({ name: 'plan', params: { id: plan.id, step: plan.coats ? 'day' : 'coats' } });
+}
 function putAway(plan: PlanSummary, away: boolean): Promise<void> {
   return attempt(async () => {
     await take(
@@ -131,31 +155,15 @@ function emptyTrash(): Promise<void> {
   <div class="plans">
     <header>
       <h1>Plans</h1>
-      <button
-        v-if="plans?.length"
-        class="quiet-button strong"
-        type="button"
-        @click="starting = true"
-      >
-        Start with a mesh
-      </button>
-      <button
-        v-if="plans?.length"
-        class="quiet-button"
-        type="button"
-        :disabled="busy"
-        @click="openDemo"
-      >
-        Open the demo plan
-      </button>
-      <button
-        v-if="trashed.length || unused.count"
-        class="quiet-button"
-        type="button"
-        @click="showTrash = true"
-      >
+      <small v-if="plans?.length">{{ plans.length === 1 ? 'one' : plans.length }}</small>
+      <span class="push" />
+      <ElButton v-if="trashed.length || unused.count" text @click="showTrash = true">
         Trash ({{ trashed.length + unused.count }})
-      </button>
+      </ElButton>
+      <template v-if="plans?.length">
+        <ElButton :disabled="busy" @click="openDemo">Open the demo plan</ElButton>
+        <ElButton type="primary" @click="starting = true">Start with a mesh</ElButton>
+      </template>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
 
@@ -184,12 +192,8 @@ function emptyTrash(): Promise<void> {
         what to set, and what it will look like.
       </p>
       <div>
-        <button class="quiet-button strong" type="button" :disabled="busy" @click="openDemo">
-          Open the demo plan
-        </button>
-        <button class="quiet-button" type="button" @click="starting = true">
-          Start with a mesh
-        </button>
+        <ElButton type="primary" :disabled="busy" @click="openDemo"> Open the demo plan </ElButton>
+        <ElButton @click="starting = true"> Start with a mesh </ElButton>
       </div>
     </section>
 
@@ -206,33 +210,43 @@ function emptyTrash(): Promise<void> {
               :src="`/api/plans/${plan.id}/picture.png?v=${plan.version}`"
               alt=""
             />
-            <small v-else>opens to work out its picture</small>
+            <small v-else role="status">getting ready …</small>
           </span>
           <span class="words">
             <span class="title">{{ plan.name }}</span>
-            <span
-              >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} · {{ plan.coats }}
-              {{ plan.coats === 1 ? 'step' : 'steps' }}</span
+            <span class="small"
+              >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} ·
+              {{ plan.school }}</span
             >
-            <span class="small">{{ plan.school }}</span>
-            <span class="small">saved {{ when(plan.updated_at) }}</span>
             <span class="film" aria-hidden="true">
               <i v-for="(colour, i) in plan.film" :key="i" :style="{ background: colour }" />
             </span>
           </span>
         </RouterLink>
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="busy"
-          :aria-label="`Put ${plan.name} into the trash`"
-          @click="putAway(plan, true)"
-        >
-          Put away
-        </button>
+        <div class="next">
+          <b>{{
+            plan.coats
+              ? `${plan.coats} ${plan.coats === 1 ? 'step' : 'steps'} planned`
+              : 'no steps yet'
+          }}</b>
+          <small>saved {{ when(plan.updated_at) }}</small>
+          <ElButton @click="goOn(plan)">{{
+            plan.coats ? 'Look at the day' : 'Choose the coats'
+          }}</ElButton>
+        </div>
+        <ElDropdown trigger="click">
+          <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
+          <template #dropdown>
+            <ElDropdownMenu>
+              <ElDropdownItem :disabled="busy" @click="putAway(plan, true)">
+                Put into the trash
+              </ElDropdownItem>
+            </ElDropdownMenu>
+          </template>
+        </ElDropdown>
       </li>
     </ul>
-    <p v-else-if="!problem">Looking for plans …</p>
+    <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 
     <ElDialog v-model="starting" title="Start with a mesh" width="520px" append-to-body>
       <div class="form">
@@ -244,12 +258,9 @@ function emptyTrash(): Promise<void> {
         <template v-else>
           <p>
             {{ mesh.name }}, {{ mesh.faces.toLocaleString() }} triangles
-            <button class="quiet-button" type="button" @click="mesh = null">Another</button>
+            <ElButton @click="mesh = null">Another</ElButton>
           </p>
-          <label>
-            <span class="small">Name of the plan</span>
-            <input v-model="name" type="text" maxlength="120" />
-          </label>
+          <TextField v-model="name" label="Name of the plan" />
           <div class="pair">
             <NumberField
               v-model="height"
@@ -261,23 +272,11 @@ function emptyTrash(): Promise<void> {
             />
             <NumberField v-model="copies" label="Copies" :min="1" :max="500" />
           </div>
-          <label>
-            <span class="small">Which way is up in the file</span>
-            <select v-model="up">
-              <option value="z">z up</option>
-              <option value="y">y up</option>
-              <option value="x">x up</option>
-            </select>
-          </label>
+          <ChoiceField v-model="up" label="Which way is up in the file" :choices="UPS" />
           <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-          <button
-            class="quiet-button strong"
-            type="button"
-            :disabled="busy || !name.trim()"
-            @click="start"
-          >
+          <ElButton type="primary" :disabled="busy || !name.trim()" @click="start">
             {{ busy ? 'Choosing settings …' : 'Start the plan' }}
-          </button>
+          </ElButton>
         </template>
       </div>
     </ElDialog>
@@ -285,9 +284,7 @@ function emptyTrash(): Promise<void> {
       <ul class="trash">
         <li v-for="plan in trashed" :key="plan.id">
           <span>{{ plan.name }}</span>
-          <button class="quiet-button" type="button" :disabled="busy" @click="putAway(plan, false)">
-            Take back
-          </button>
+          <ElButton :disabled="busy" @click="putAway(plan, false)"> Take back </ElButton>
         </li>
       </ul>
       <p v-if="unused.count">
@@ -305,7 +302,7 @@ function emptyTrash(): Promise<void> {
 .plans {
   height: 100%;
   overflow-y: auto;
-  padding: 20px 28px;
+  padding: 22px 26px;
 }
 header {
   display: flex;
@@ -314,7 +311,10 @@ header {
   padding-bottom: 16px;
 }
 h1 {
-  margin-right: auto;
+  font-size: 1.75rem;
+}
+.push {
+  flex: 1;
 }
 .damaged {
   margin-bottom: 12px;
@@ -323,7 +323,10 @@ h1 {
   display: grid;
   gap: 16px;
   max-width: 560px;
-  padding: 80px 0;
+  margin-top: 8vh;
+  padding: 28px 32px;
+  border-radius: var(--round);
+  background: var(--sheet);
 }
 .empty div {
   display: flex;
@@ -337,29 +340,45 @@ h1 {
   list-style: none;
 }
 .strips li {
-  display: flex;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 260px auto;
   align-items: center;
-  gap: 16px;
+  gap: 12px;
   padding-right: 16px;
-  background: var(--surface-2);
+  border-radius: var(--round);
+  background: var(--sheet);
+  overflow: hidden;
 }
 .strip {
-  flex: 1;
-  min-width: 0;
   display: flex;
-  gap: 20px;
+  align-items: stretch;
+  gap: 22px;
+  min-width: 0;
   color: inherit;
   text-decoration: none;
+}
+.strip:focus-visible {
+  outline-offset: -4px;
+  border-radius: var(--round);
+}
+.strip:hover .title {
+  text-decoration: underline;
+  text-decoration-thickness: 1px;
+  text-underline-offset: 3px;
 }
 .picture {
   flex: none;
   display: grid;
   place-items: center;
-  width: 150px;
-  height: 190px;
+  width: 170px;
+  height: 152px;
   background: var(--card);
-  color: var(--on-card);
   text-align: center;
+}
+.picture img {
+  height: 152px;
+  max-width: 170px;
+  object-fit: cover;
 }
 .picture small {
   padding: 12px;
@@ -368,46 +387,37 @@ h1 {
 .words {
   display: grid;
   align-content: center;
-  gap: 4px;
+  gap: 6px;
   min-width: 0;
+  padding: 8px 0;
 }
 .title {
-  font-size: var(--f20);
-  font-weight: 640;
+  font-size: var(--f18);
+  font-weight: 680;
   overflow-wrap: anywhere;
 }
 .film {
   display: flex;
-  gap: 2px;
-  margin-top: 8px;
+  max-width: 360px;
+  height: 30px;
+  margin-top: 6px;
+  border-radius: 5px;
+  overflow: hidden;
 }
 .film i {
-  width: 44px;
-  height: 18px;
+  flex: 1;
+}
+.next {
+  display: grid;
+  justify-items: start;
+  gap: 4px;
+}
+.next .el-button {
+  margin-top: 4px;
 }
 .form {
   display: grid;
   gap: 14px;
-}
-.form label {
-  display: grid;
-  gap: 2px;
-}
-.form input,
-.form select {
-  min-height: 44px;
-  padding: 0 8px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
-  color: var(--text);
-  font: inherit;
-}
-.form input[type='file'] {
-  min-height: 0;
-}
-.pair {
-  gap: 12px;
 }
 .trash {
   display: grid;
@@ -421,5 +431,13 @@ h1 {
   justify-content: space-between;
   align-items: center;
   gap: 12px;
+}
+@media (max-width: 1100px) {
+  .strips li {
+    grid-template-columns: minmax(0, 1fr) 190px auto;
+  }
+  .picture {
+    width: 130px;
+  }
 }
 </style>

@@ -1,9 +1,12 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { ref, watch } from 'vue';
 
 import { api, sentence, take, type BulkChange } from '@/api/client';
 import { FINISHES, OPACITIES, PAINT_KINDS } from '@/craft.generated';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import TextField from '@/fields/TextField.vue';
+import { asChoices } from '@/fields/choices';
 
 /** The same change to every chosen paint; what is left alone stays as it is. */
 const open = defineModel<boolean>({ required: true });
@@ -18,6 +21,7 @@ const drop = ref('');
 const left = ref('');
 const problem = ref('');
 
+const AS_IT_IS = 'as it is';
 watch(open, () => {
   for (const field of [maker, range, kind, opacity, finish, drop, left]) field.value = '';
   problem.value = '';
@@ -56,43 +60,30 @@ async function change(): Promise<void> {
     append-to-body
   >
     <form class="bulk" data-test="bulk-edit" @submit.prevent="change">
-      <label
-        ><span class="small">Maker</span><input v-model="maker" class="text" placeholder="as it is"
-      /></label>
-      <label
-        ><span class="small">Range</span><input v-model="range" class="text" placeholder="as it is"
-      /></label>
-      <label
-        ><span class="small">Kind</span
-        ><select v-model="kind">
-          <option value="">as it is</option>
-          <option v-for="(label, id) in PAINT_KINDS" :key="id" :value="id">{{ label }}</option>
-        </select></label
-      >
-      <label
-        ><span class="small">Opacity</span
-        ><select v-model="opacity">
-          <option value="">as it is</option>
-          <option v-for="(label, id) in OPACITIES" :key="id" :value="id">{{ label }}</option>
-        </select></label
-      >
-      <label
-        ><span class="small">Finish</span
-        ><select v-model="finish">
-          <option value="">as it is</option>
-          <option v-for="(label, id) in FINISHES" :key="id" :value="id">{{ label }}</option>
-        </select></label
-      >
-      <label
-        ><span class="small">Drop size, µl</span
-        ><input v-model="drop" class="text" inputmode="decimal" placeholder="as it is"
-      /></label>
-      <label
-        ><span class="small">Left, ml</span
-        ><input v-model="left" class="text" inputmode="decimal" placeholder="as it is"
-      /></label>
+      <TextField v-model="maker" label="Maker" :placeholder="AS_IT_IS" />
+      <TextField v-model="range" label="Range" :placeholder="AS_IT_IS" />
+      <ChoiceField
+        v-model="kind"
+        label="Kind"
+        :placeholder="AS_IT_IS"
+        :choices="asChoices(PAINT_KINDS)"
+      />
+      <ChoiceField
+        v-model="opacity"
+        label="Opacity"
+        :placeholder="AS_IT_IS"
+        :choices="asChoices(OPACITIES)"
+      />
+      <ChoiceField
+        v-model="finish"
+        label="Finish"
+        :placeholder="AS_IT_IS"
+        :choices="asChoices(FINISHES)"
+      />
+      <TextField v-model="drop" label="Drop size" unit="µl" figures :placeholder="AS_IT_IS" />
+      <TextField v-model="left" label="Left" unit="ml" figures :placeholder="AS_IT_IS" />
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <button class="quiet-button strong" type="submit">Change all {{ ids.length }}</button>
+      <ElButton type="primary" native-type="submit">Change all {{ ids.length }}</ElButton>
     </form>
   </ElDialog>
 </template>
@@ -103,12 +94,8 @@ async function change(): Promise<void> {
   grid-template-columns: 1fr 1fr;
   gap: 10px;
 }
-label {
-  display: grid;
-  gap: 2px;
-}
 .note,
-.strong {
+.el-button {
   grid-column: 1 / -1;
 }
 </style>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { ref } from 'vue';
 
 import { api, sentence, take, type ShelfScreenData } from '@/api/client';
 import { THINNER_KINDS } from '@/craft.generated';
 import { decimals, parseNumber } from '@/displays/format';
 import { useShelf } from '@/stores/shelf';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import TextField from '@/fields/TextField.vue';
+import { asChoices } from '@/fields/choices';
 
 /** Airbrushes and needles, thinners, the compressor. */
 const open = defineModel<boolean>({ required: true });
@@ -14,7 +17,11 @@ const emit = defineEmits<{ done: [data: ShelfScreenData] }>();
 const shelf = useShelf();
 const problem = ref('');
 const airbrush = ref({ name: '', needle: '0.3', cup: '7' });
-const thinner = ref({ name: '', kind: 'acrylic_thinner', drop: '50' });
+const thinner = ref({
+  name: '',
+  kind: 'acrylic_thinner' as keyof typeof THINNER_KINDS,
+  drop: '50',
+});
 const compressor = ref({ name: '', psi: '60', tank: '0' });
 function fresh(name: string): string {
   const stem = name.toLowerCase().replace(/[^a-z0-9]+/g, '-');
@@ -46,7 +53,7 @@ async function addThinner(): Promise<void> {
   const body = {
     id: fresh(t.name),
     name: t.name.trim(),
-    kind: t.kind as keyof typeof THINNER_KINDS,
+    kind: t.kind,
     drop_ul: parseNumber(t.drop) ?? 0,
     ml_left: null,
   };
@@ -79,28 +86,13 @@ function drop(what: string, id: string): void {
           <span>{{ a.name }}</span>
           <span class="number">{{ decimals(a.needle_mm, 2) }} mm needle</span>
           <span class="number">{{ decimals(a.cup_ml ?? 7, 1) }} ml cup</span>
-          <button class="quiet-button" type="button" @click="drop('airbrush', a.id)">
-            Put away
-          </button>
+          <ElButton @click="drop('airbrush', a.id)"> Put away </ElButton>
         </p>
         <form @submit.prevent="addAirbrush">
-          <input
-            v-model="airbrush.name"
-            class="text"
-            required
-            placeholder="Name"
-            aria-label="Airbrush name"
-          />
-          <input
-            v-model="airbrush.needle"
-            class="text"
-            inputmode="decimal"
-            aria-label="Needle in mm"
-          />
-          mm
-          <input v-model="airbrush.cup" class="text" inputmode="decimal" aria-label="Cup in ml" />
-          ml
-          <button class="quiet-button" type="submit">Add</button>
+          <TextField v-model="airbrush.name" label="Airbrush name" required />
+          <TextField v-model="airbrush.needle" label="Needle" unit="mm" figures />
+          <TextField v-model="airbrush.cup" label="Cup" unit="ml" figures />
+          <ElButton native-type="submit">Add</ElButton>
         </form>
       </section>
       <section>
@@ -109,24 +101,17 @@ function drop(what: string, id: string): void {
           <span>{{ t.name }}</span>
           <span>{{ t.kind.replaceAll('_', ' ') }}</span>
           <span class="number">{{ decimals(t.drop_ul ?? 50, 0) }} µl a drop</span>
-          <button class="quiet-button" type="button" @click="drop('thinner', t.id)">
-            Put away
-          </button>
+          <ElButton @click="drop('thinner', t.id)"> Put away </ElButton>
         </p>
         <form @submit.prevent="addThinner">
-          <input
-            v-model="thinner.name"
-            class="text"
-            required
-            placeholder="Name"
-            aria-label="Thinner name"
+          <TextField v-model="thinner.name" label="Thinner name" required />
+          <ChoiceField
+            v-model="thinner.kind"
+            label="Kind of thinner"
+            :choices="asChoices(THINNER_KINDS)"
           />
-          <select v-model="thinner.kind" aria-label="Kind of thinner">
-            <option v-for="(label, id) in THINNER_KINDS" :key="id" :value="id">{{ label }}</option>
-          </select>
-          <input v-model="thinner.drop" class="text" inputmode="decimal" aria-label="Drop in µl" />
-          µl
-          <button class="quiet-button" type="submit">Add</button>
+          <TextField v-model="thinner.drop" label="Drop" unit="µl" figures />
+          <ElButton native-type="submit">Add</ElButton>
         </form>
       </section>
       <section>
@@ -135,33 +120,13 @@ function drop(what: string, id: string): void {
           <span>{{ c.name }}</span>
           <span class="number">up to {{ decimals(c.most_psi, 0) }} psi</span>
           <span class="number">{{ c.tank_l ? `${decimals(c.tank_l, 1)} l tank` : 'no tank' }}</span>
-          <button class="quiet-button" type="button" @click="drop('compressor', c.id)">
-            Put away
-          </button>
+          <ElButton @click="drop('compressor', c.id)"> Put away </ElButton>
         </p>
         <form @submit.prevent="addCompressor">
-          <input
-            v-model="compressor.name"
-            class="text"
-            required
-            placeholder="Name"
-            aria-label="Compressor name"
-          />
-          <input
-            v-model="compressor.psi"
-            class="text"
-            inputmode="decimal"
-            aria-label="Highest pressure in psi"
-          />
-          psi
-          <input
-            v-model="compressor.tank"
-            class="text"
-            inputmode="decimal"
-            aria-label="Tank in litres"
-          />
-          l
-          <button class="quiet-button" type="submit">Add</button>
+          <TextField v-model="compressor.name" label="Compressor name" required />
+          <TextField v-model="compressor.psi" label="Highest pressure" unit="psi" figures />
+          <TextField v-model="compressor.tank" label="Tank" unit="l" figures />
+          <ElButton native-type="submit">Add</ElButton>
         </form>
         <p class="note small">
           Stay under the ratings of hose, regulator and tank; drain the water, and unplug before
@@ -188,14 +153,9 @@ p:not(.note) {
   gap: 8px;
 }
 form {
-  display: flex;
-  align-items: center;
+  display: grid;
+  grid-template-columns: 1.4fr 1fr 1fr auto;
+  align-items: end;
   gap: 8px;
-}
-input {
-  width: 72px;
-}
-input:first-child {
-  flex: 1;
 }
 </style>

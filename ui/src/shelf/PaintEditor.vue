@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDrawer, ElRadioButton, ElRadioGroup } from 'element-plus';
+import { ElButton, ElCheckbox, ElDrawer, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { cloneDeep } from 'lodash-es';
 import { computed, ref, watch } from 'vue';
 
@@ -12,6 +12,9 @@ import NumberField from '@/fields/NumberField.vue';
 import PhotoPick from '@/colour/PhotoPick.vue';
 
 import StrengthTest from './StrengthTest.vue';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import TextField from '@/fields/TextField.vue';
+import { asChoices } from '@/fields/choices';
 
 /** One paint: what it is called, what it is, and the colour it has over dark, mid and light. */
 const open = defineModel<boolean>({ required: true });
@@ -112,46 +115,24 @@ function passes(count: number | null): string {
         </figure>
       </div>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <label
-        ><span class="small">Name</span
-        ><input v-model="draft.name" class="text" required maxlength="120" aria-label="Name"
-      /></label>
+      <TextField v-model="draft.name" label="Name" required />
       <div class="pair">
-        <label
-          ><span class="small">Maker</span
-          ><input v-model="draft.maker" class="text" maxlength="120" aria-label="Maker"
-        /></label>
-        <label
-          ><span class="small">Range</span
-          ><input v-model="draft.range" class="text" maxlength="120" aria-label="Range"
-        /></label>
+        <TextField v-model="draft.maker" label="Maker" />
+        <TextField v-model="draft.range" label="Range" />
       </div>
       <div class="pair">
-        <label
-          ><span class="small">Kind</span
-          ><select v-model="draft.kind" aria-label="Kind">
-            <option v-for="(label, id) in PAINT_KINDS" :key="id" :value="id">{{ label }}</option>
-          </select></label
-        >
-        <label
-          ><span class="small">Finish</span
-          ><select v-model="draft.finish" aria-label="Finish">
-            <option v-for="(label, id) in FINISHES" :key="id" :value="id">{{ label }}</option>
-          </select></label
-        >
+        <ChoiceField v-model="draft.kind" label="Kind" :choices="asChoices(PAINT_KINDS)" />
+        <ChoiceField v-model="draft.finish" label="Finish" :choices="asChoices(FINISHES)" />
       </div>
       <ColourField v-model="draft.masstone" label="Colour" />
       <PhotoPick @picked="draft.masstone = $event" />
-      <label v-if="!swatched"
-        ><span class="small">Opacity</span
-        ><select v-model="draft.opacity" aria-label="Opacity">
-          <option v-for="(label, id) in OPACITIES" :key="id" :value="id">{{ label }}</option>
-        </select></label
-      >
-      <label class="check"
-        ><input v-model="swatched" type="checkbox" /> I have two swatches, over black and
-        white</label
-      >
+      <ChoiceField
+        v-if="!swatched"
+        v-model="draft.opacity"
+        label="Opacity"
+        :choices="asChoices(OPACITIES)"
+      />
+      <ElCheckbox v-model="swatched">I have two swatches, over black and white</ElCheckbox>
       <template v-if="draft.swatches">
         <div class="pair">
           <ColourField v-model="draft.swatches.over_dark" label="Over black" />
@@ -205,7 +186,7 @@ function passes(count: number | null): string {
         />
       </div>
       <StrengthTest :paint="draft" @found="draft.strength = $event" />
-      <label class="check"><input v-model="counted" type="checkbox" /> Count what is left</label>
+      <ElCheckbox v-model="counted">Count what is left</ElCheckbox>
       <NumberField
         v-if="counted"
         label="Left"
@@ -217,20 +198,18 @@ function passes(count: number | null): string {
         @update:model-value="draft.ml_left = $event"
       />
       <div class="pair">
-        <button class="quiet-button strong" type="submit" :disabled="busy || !draft.name.trim()">
+        <ElButton type="primary" native-type="submit" :disabled="busy || !draft.name.trim()">
           {{ isNew ? 'Put it on the shelf' : 'Keep' }}
-        </button>
-        <button
+        </ElButton>
+        <ElButton
           v-if="!isNew"
-          class="quiet-button"
-          type="button"
           @click="
             emit('away', paint.id);
             open = false;
           "
         >
           Put away
-        </button>
+        </ElButton>
       </div>
       <p class="small">
         Chips show a dry film of 6 µm; a usual pass leaves {{ decimals(PASS_UM.value, 1) }} µm. From
@@ -269,10 +248,6 @@ figure i {
 }
 .light {
   background: #f3f2ec;
-  border: 1px solid var(--line);
-}
-label {
-  display: grid;
-  gap: 2px;
+  border: 1px solid var(--hair);
 }
 </style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElDialog, ElTable, ElTableColumn } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { sentence, takeBytes, type ImportPreview } from '@/api/client';
+import FileButton from '@/fields/FileButton.vue';
 
 /** Shelf files: out as a table or a palette, in with a look at what would change. */
 const open = defineModel<boolean>({ required: true });
@@ -37,13 +38,12 @@ async function send(apply: boolean): Promise<void> {
     busy.value = false;
   }
 }
-function choose(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  file.value = input.files?.[0] ?? null;
-  input.value = '';
+function choose(chosen: File): void {
+  file.value = chosen;
   preview.value = null;
   void send(false);
 }
+const changing = computed(() => preview.value?.lines.filter((l) => l.what !== 'same') ?? []);
 const good = computed(() => (preview.value ? preview.value.new + preview.value.changed : 0));
 </script>
 
@@ -52,17 +52,19 @@ const good = computed(() => (preview.value ? preview.value.new + preview.value.c
     <div class="files" data-test="shelf-files">
       <section>
         <h3>Out</h3>
-        <a class="quiet-button" href="/api/shelf/shelf.csv" download>The shelf as a table (CSV)</a>
-        <a class="quiet-button" href="/api/shelf/shelf.gpl" download
-          >Its colours as a palette (GPL)</a
+        <ElButton tag="a" href="/api/shelf/shelf.csv" download>The shelf as a table (CSV)</ElButton>
+        <ElButton tag="a" href="/api/shelf/shelf.gpl" download
+          >Its colours as a palette (GPL)</ElButton
         >
       </section>
       <section>
         <h3>In</h3>
-        <label class="quiet-button"
-          >Choose a table or a palette …
-          <input type="file" accept=".csv,.txt,.tsv,.gpl" class="visually-hidden" @change="choose"
-        /></label>
+        <FileButton
+          label="Choose a table or a palette …"
+          accept=".csv,.txt,.tsv,.gpl"
+          data-test="shelf-file"
+          @chosen="choose"
+        />
         <p class="small">
           A table needs a first line with the names of its columns; name and colour must be there.
           Nothing is changed before you say so.
@@ -82,27 +84,29 @@ const good = computed(() => (preview.value ? preview.value.new + preview.value.c
             <b class="number">line {{ r.line }}</b> {{ r.reason }}
           </li>
         </ul>
-        <div class="lines">
-          <table aria-label="What would change">
-            <tbody>
-              <tr v-for="l in preview.lines.filter((x) => x.what !== 'same')" :key="l.line">
-                <td><i :style="{ background: l.masstone }" /></td>
-                <td>{{ l.name }}</td>
-                <td>{{ l.what }}</td>
-                <td class="small">{{ l.fields.join(', ').replaceAll('_', ' ') }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <button
+        <ElTable
+          v-if="changing.length"
+          :data="changing"
+          max-height="30vh"
+          aria-label="What would change"
+        >
+          <ElTableColumn width="48">
+            <template #default="{ row }"><i :style="{ background: row.masstone }" /></template>
+          </ElTableColumn>
+          <ElTableColumn label="paint" prop="name" min-width="160" />
+          <ElTableColumn label="is" prop="what" width="90" />
+          <ElTableColumn label="fields" min-width="160">
+            <template #default="{ row }">{{ row.fields.join(', ').replaceAll('_', ' ') }}</template>
+          </ElTableColumn>
+        </ElTable>
+        <ElButton
           v-if="!preview.applied"
-          class="quiet-button strong"
-          type="button"
+          type="primary"
           :disabled="busy || !good"
           @click="send(true)"
         >
           {{ good ? `Bring ${good} in` : 'Nothing to bring in' }}
-        </button>
+        </ElButton>
       </template>
     </div>
   </ElDialog>
@@ -125,28 +129,11 @@ section h3 {
 section p {
   flex-basis: 100%;
 }
-a.quiet-button,
-label.quiet-button {
-  display: grid;
-  place-items: center;
-  text-decoration: none;
-}
-label:focus-within {
-  outline: 3px solid var(--strong);
-  outline-offset: 2px;
-}
 .rejected {
   margin: 0;
   padding-left: 18px;
   max-height: 20vh;
   overflow: auto;
-}
-.lines {
-  max-height: 30vh;
-  overflow: auto;
-}
-td {
-  padding: 3px 12px 3px 0;
 }
 i {
   display: block;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
+import { ElButton, ElCheckbox, ElDialog } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 
 import {
@@ -22,14 +22,18 @@ import MixDialog from '@/colour/MixDialog.vue';
 import PaintEditor from './PaintEditor.vue';
 import ShelfFiles from './ShelfFiles.vue';
 import { blankPaint } from './blank-paint';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import TextField from '@/fields/TextField.vue';
+import { asChoices } from '@/fields/choices';
 
 /** The shelf as a wall of chips, each painted over black and over white. */
 const shelf = useShelf();
 const data = ref<ShelfScreenData | null>(null);
 const problem = ref('');
 const find = ref('');
-const kind = ref('');
-const maker = ref('');
+const EVERY = '*';
+const kind = ref<string>(EVERY);
+const maker = ref<string>(EVERY);
 const low = ref(false);
 const chosen = ref<Set<string>>(new Set());
 const choosing = ref(false);
@@ -62,8 +66,8 @@ const shown = computed<Chip[]>(() => {
     const text = `${p.name} ${p.maker} ${p.range} ${p.masstone}`.toLowerCase();
     return (
       words.every((w) => text.includes(w)) &&
-      (!kind.value || p.kind === kind.value) &&
-      (!maker.value || p.maker === maker.value) &&
+      (kind.value === EVERY || p.kind === kind.value) &&
+      (maker.value === EVERY || p.maker === maker.value) &&
       (!low.value || (p.ml_left !== null && p.ml_left !== undefined && p.ml_left < LOW_ML))
     );
   });
@@ -120,62 +124,59 @@ useKeys(
   <div class="shelf">
     <header>
       <h1>Shelf</h1>
-      <button class="quiet-button strong" type="button" @click="add">Add a paint</button>
-      <button class="quiet-button" type="button" data-test="shelf-mix" @click="mixing = true">
-        Mix toward a colour
-      </button>
-      <button class="quiet-button" type="button" data-test="files" @click="files = true">
-        Files in and out
-      </button>
-      <button class="quiet-button" type="button" data-test="gear" @click="gear = true">
-        Gear and thinners
-      </button>
-      <button v-if="data?.trashed.length" class="quiet-button" type="button" @click="trash = true">
+      <ElButton type="primary" @click="add">Add a paint</ElButton>
+      <ElButton data-test="shelf-mix" @click="mixing = true"> Mix toward a colour </ElButton>
+      <ElButton data-test="files" @click="files = true"> Files in and out </ElButton>
+      <ElButton data-test="gear" @click="gear = true"> Gear and thinners </ElButton>
+      <ElButton v-if="data?.trashed.length" @click="trash = true">
         Trash ({{ data.trashed.length }})
-      </button>
+      </ElButton>
       <span class="spring" />
-      <button
-        class="quiet-button"
-        type="button"
+      <ElButton
         :disabled="!data?.undo"
         :title="data?.undo ? `Undo: ${data.undo}` : undefined"
         @click="undo"
       >
         Undo
-      </button>
-      <button
-        class="quiet-button"
-        type="button"
+      </ElButton>
+      <ElButton
         :disabled="!data?.redo"
         :title="data?.redo ? `Redo: ${data.redo}` : undefined"
         @click="redo"
       >
         Redo
-      </button>
+      </ElButton>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <div class="sieve">
-      <input
+      <TextField
         v-model="find"
-        class="text find"
-        type="search"
+        class="find"
+        label="Find"
+        hide-label
         placeholder="Find by name, maker or #colour"
-        aria-label="Find"
       />
-      <select v-model="kind" aria-label="Kind">
-        <option value="">every kind</option>
-        <option v-for="(label, id) in PAINT_KINDS" :key="id" :value="id">{{ label }}</option>
-      </select>
-      <select v-model="maker" aria-label="Maker">
-        <option value="">every maker</option>
-        <option v-for="m in makers" :key="m" :value="m">{{ m }}</option>
-      </select>
-      <label class="check"><input v-model="low" type="checkbox" /> nearly empty</label>
+      <ChoiceField
+        v-model="kind"
+        class="pick"
+        label="Kind"
+        hide-label
+        :choices="[{ id: EVERY, label: 'every kind' }, ...asChoices(PAINT_KINDS)]"
+      />
+      <ChoiceField
+        v-model="maker"
+        class="pick"
+        label="Maker"
+        hide-label
+        :choices="[
+          { id: EVERY, label: 'every maker' },
+          ...makers.map((m) => ({ id: m, label: m })),
+        ]"
+      />
+      <ElCheckbox v-model="low">nearly empty</ElCheckbox>
       <span class="small number" role="status">{{ words }}</span>
       <span class="spring" />
-      <button
-        class="quiet-button"
-        type="button"
+      <ElButton
         :aria-pressed="choosing"
         @click="
           choosing = !choosing;
@@ -183,38 +184,21 @@ useKeys(
         "
       >
         {{ choosing ? 'Stop choosing' : 'Choose several' }}
-      </button>
+      </ElButton>
       <template v-if="choosing">
-        <button
-          class="quiet-button"
-          type="button"
-          @click="chosen = new Set(shown.map((c) => c.paint.id))"
-        >
-          All shown
-        </button>
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="!chosen.size"
-          data-test="bulk"
-          @click="bulk = true"
-        >
+        <ElButton @click="chosen = new Set(shown.map((c) => c.paint.id))"> All shown </ElButton>
+        <ElButton :disabled="!chosen.size" data-test="bulk" @click="bulk = true">
           Change {{ chosen.size }}
-        </button>
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="!chosen.size"
-          @click="away([...chosen], true)"
-        >
+        </ElButton>
+        <ElButton :disabled="!chosen.size" @click="away([...chosen], true)">
           Put {{ chosen.size }} away
-        </button>
+        </ElButton>
       </template>
     </div>
     <ul class="wall" data-test="wall">
       <li v-for="c in shown" :key="c.paint.id">
-        <button
-          type="button"
+        <ElButton
+          text
           class="chip"
           :aria-pressed="choosing ? chosen.has(c.paint.id) : undefined"
           :class="{ chosen: chosen.has(c.paint.id) }"
@@ -231,7 +215,7 @@ useKeys(
               · {{ decimals(c.paint.ml_left, 0) }} ml</template
             ></small
           >
-        </button>
+        </ElButton>
       </li>
     </ul>
     <p v-if="data && !data.chips.length" class="note">
@@ -249,12 +233,10 @@ useKeys(
       <ul class="trash">
         <li v-for="p in data?.trashed ?? []" :key="p.id">
           <i :style="{ background: p.masstone }" /> {{ p.name }} <small>{{ p.maker }}</small>
-          <button class="quiet-button" type="button" @click="away([p.id], false)">Take back</button>
+          <ElButton @click="away([p.id], false)">Take back</ElButton>
         </li>
       </ul>
-      <button class="quiet-button" type="button" @click="emptyTrash">
-        Empty the trash for good
-      </button>
+      <ElButton @click="emptyTrash"> Empty the trash for good </ElButton>
     </ElDialog>
   </div>
 </template>
@@ -276,6 +258,9 @@ header,
 h1 {
   margin-right: 16px;
 }
+.pick {
+  width: 170px;
+}
 .find {
   width: 270px;
 }
@@ -290,16 +275,22 @@ h1 {
   padding: 0;
   list-style: none;
 }
-.chip {
+.chip.el-button {
+  width: 100%;
+  height: auto;
+  padding: 0 0 6px;
+  border-radius: 8px;
+  overflow: hidden;
+  background: var(--sheet);
+  font-weight: 400;
+  text-align: left;
+}
+.chip :deep(> span) {
   display: grid;
   width: 100%;
-  padding: 0 0 4px;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
+}
+.chip small {
+  padding: 0 8px;
 }
 .over {
   display: grid;
@@ -314,22 +305,22 @@ h1 {
 }
 .over .light {
   background: #f3f2ec;
-  box-shadow: inset 0 -1px 0 var(--line);
+  box-shadow: inset 0 -1px 0 var(--hair);
 }
 .over b {
   display: block;
   height: 100%;
 }
 .name {
-  padding-top: 3px;
+  padding: 5px 8px 0;
   font-weight: 560;
   line-height: 1.2;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.chip.chosen {
-  outline: 3px solid var(--strong);
+.chip.el-button.chosen {
+  outline: 3px solid var(--black);
   outline-offset: 2px;
 }
 .chip:hover .name {
@@ -352,7 +343,7 @@ h1 {
   height: 22px;
   border: 1px solid var(--edge);
 }
-.trash .quiet-button {
+.trash .el-button {
   margin-left: auto;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed, onMounted, ref, watch } from 'vue';
 
 import { api, sentence, take, type PaintOnShelf, type StrengthOut } from '@/api/client';
@@ -7,6 +8,7 @@ import { decimals } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
 import PhotoPick from '@/colour/PhotoPick.vue';
 import { useShelf } from '@/stores/shelf';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** How strongly a paint colours, from one mix with white that the painter let dry. */
 const props = defineProps<{ paint: PaintOnShelf }>();
@@ -81,17 +83,14 @@ async function learn(): Promise<void> {
           @update:model-value="whiteDrops = Math.round($event)"
         />
       </div>
-      <label
-        ><span class="small">White</span
-        ><select v-model="white" aria-label="White">
-          <option v-for="w in whites" :key="w.id" :value="w.id">{{ w.name }}</option>
-        </select></label
-      >
+      <ChoiceField
+        v-model="white"
+        label="White"
+        :choices="whites.map((w) => ({ id: w.id, label: w.name, chip: w.masstone }))"
+      />
       <ColourField v-model="colour" label="Colour of the dry mix" />
       <PhotoPick @picked="colour = $event" />
-      <button class="quiet-button" type="button" :disabled="!white" @click="learn">
-        Learn from this mix
-      </button>
+      <ElButton :disabled="!white" @click="learn"> Learn from this mix </ElButton>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
       <div v-if="found" role="status">
         <p class="note">{{ found.words }}</p>
@@ -107,7 +106,7 @@ async function learn(): Promise<void> {
 
 <style scoped>
 .strength {
-  border-top: 1px solid var(--line);
+  border-top: 1px solid var(--hair);
   padding-top: 8px;
 }
 .test {
@@ -118,10 +117,6 @@ summary {
   min-height: 44px;
   align-content: center;
   cursor: pointer;
-}
-label {
-  display: grid;
-  gap: 2px;
 }
 .mixes {
   display: grid;
@@ -135,6 +130,6 @@ label {
 .mixes i {
   display: block;
   height: 36px;
-  border: 1px solid var(--line);
+  border: 1px solid var(--hair);
 }
 </style>

@@ -9,15 +9,18 @@ export const useSettings = defineStore('settings', () => {
     pressure_unit: 'psi',
     theme: 'daylight',
     single_keys: 'on',
+    tour: 'seen',
   });
 
   /** Sentences that stand on every screen. */
   const notices = ref<string[]>([]);
 
+  const loaded = ref(false);
   async function load(): Promise<void> {
     const found = await take(api.GET('/api/settings'));
     values.value = found.settings;
     notices.value = found.notices;
+    loaded.value = true;
   }
 
   async function set(name: string, value: string): Promise<void> {
@@ -29,5 +32,5 @@ export const useSettings = defineStore('settings', () => {
     document.documentElement.dataset.theme = values.value.theme;
   });
 
-  return { values, notices, singleKeys, load, set };
+  return { values, loaded, notices, singleKeys, load, set };
 });

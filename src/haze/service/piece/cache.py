@@ -35,7 +35,13 @@ class PieceCache:
         self._db = db
         self._folder = folder
         self._held: LRUCache[str, ReadyPiece] = LRUCache(KEPT_PIECES)
+        self._plain: LRUCache[str, PreparedMesh] = LRUCache(1)  # while what it sees is worked out
         self._lock = threading.Lock()
+
+    def plain(self, key: str) -> PreparedMesh | None:
+        """The surface of the piece that is being worked out, once it is prepared."""
+        with self._lock:
+            return self._plain.get(key)
 
     def held(self, key: str) -> ReadyPiece | None:
         """The piece when it is in memory, else None."""
@@ -68,6 +74,8 @@ class PieceCache:
             return have
         stance, key = Stance.of(piece), key_of(piece)
         mesh = self._load_mesh(stance) or self._prepare(stance, report)
+        with self._lock:
+            self._plain[key] = mesh
         report(0.3, SEEING)
         started = [0]
 

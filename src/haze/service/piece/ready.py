@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from haze.core.arrays import Floats, Ints, Mask, Table
 from haze.core.directions import COUNT
@@ -183,11 +184,25 @@ def geometry_bytes(piece: ReadyPiece) -> bytes:
     uint32 vertices n, uint32 faces m; float32 (n, 3) positions; int8 (n, 4) normals × 127;
     uint8 (n) openness × 255, padded to four; uint8 (n) part, padded to four; uint32 (m, 3) corners.
     """
-    m = piece.mesh
+    openness = np.round(np.clip(piece.openness, 0, 1) * 255).astype(np.uint8)
+    return _packed(piece.mesh, openness, piece.part.astype(np.uint8))
+
+
+def plain_bytes(mesh: PreparedMesh) -> bytes:
+    """A surface of which nothing is known yet, as `geometry_bytes` packs it: open and in one part.
+
+    Parameters
+    ----------
+    mesh : prepared
+    """
+    n = len(mesh.vertices)
+    return _packed(mesh, np.full(n, 255, dtype=np.uint8), np.zeros(n, dtype=np.uint8))
+
+
+def _packed(m: PreparedMesh, openness: NDArray[np.uint8], part: NDArray[np.uint8]) -> bytes:
     n = len(m.vertices)
     normals = np.zeros((n, 4), dtype=np.int8)
     normals[:, :3] = np.round(m.normals * 127)
-    openness = np.round(np.clip(piece.openness, 0, 1) * 255).astype(np.uint8)
     pad = b"\0" * (-n % 4)
     return b"".join(
         (
@@ -195,7 +210,7 @@ def geometry_bytes(piece: ReadyPiece) -> bytes:
             m.vertices.astype("<f4").tobytes(),
             normals.tobytes(),
             openness.tobytes() + pad,
-            piece.part.astype(np.uint8).tobytes() + pad,
+            part.tobytes() + pad,
             m.faces.astype("<u4").tobytes(),
         )
     )

@@ -60,24 +60,6 @@ function place(r: number): Dot[] | null {
 
 const dots = computed(() => place(size.value) ?? []);
 const level = computed(() => Math.min(...dots.value.map((d) => d.y), BOTTOM) - size.value - 4);
-const labels = computed(() =>
-  props.poured.map((p) => {
-    const mine = dots.value.filter((d) => d.poured === p);
-    const y = mine.length
-      ? (Math.min(...mine.map((d) => d.y)) + Math.max(...mine.map((d) => d.y))) / 2
-      : BOTTOM;
-    return { p, y };
-  }),
-);
-/** Labels keep apart even when what they name is thin. */
-const spaced = computed(() => {
-  let last = BOTTOM + 40;
-  return labels.value.map(({ p, y }) => {
-    const at = Math.min(y, last - 36);
-    last = at;
-    return { p, y: at, from: y };
-  });
-});
 function outline(y: number): string {
   return `M${MIDDLE - half(TOP)} ${TOP} L${MIDDLE - HALF_BOTTOM} ${BOTTOM - 8} Q${MIDDLE - HALF_BOTTOM + 1} ${BOTTOM} ${MIDDLE - HALF_BOTTOM + 9} ${BOTTOM} L${MIDDLE + HALF_BOTTOM - 9} ${BOTTOM} Q${MIDDLE + HALF_BOTTOM - 1} ${BOTTOM} ${MIDDLE + HALF_BOTTOM} ${BOTTOM - 8} L${MIDDLE + half(y)} ${y}`;
 }
@@ -87,7 +69,7 @@ const said = computed(() => props.poured.map((p) => `${p.amount} ${p.what}`).joi
 <template>
   <figure class="cup">
     <svg
-      viewBox="0 0 320 200"
+      viewBox="10 8 148 186"
       role="img"
       :aria-label="`Cup, in pouring order: ${said}; ${decimals(ml, 1)} ml`"
     >
@@ -114,20 +96,6 @@ const said = computed(() => props.poured.map((p) => `${p.amount} ${p.what}`).joi
         :y2="level"
       />
       <text class="level" :x="MIDDLE" :y="TOP + 12">{{ decimals(ml, 1) }} ml</text>
-      <g v-for="({ p, y, from }, i) in spaced" :key="p.what" class="label">
-        <path
-          :d="`M${MIDDLE + half(from) + 3} ${from} L${MIDDLE + 72} ${y - 5} L${MIDDLE + 80} ${y - 5}`"
-        />
-        <text :x="MIDDLE + 84" :y="y - 3" class="count">
-          {{ p.amount }}
-          <tspan class="order">
-            {{ i === 0 ? 'first' : i === spaced.length - 1 ? 'last' : 'then' }}
-          </tspan>
-        </text>
-        <text :x="MIDDLE + 84" :y="y + 12">
-          {{ p.what.length > 20 ? p.what.slice(0, 19) + '…' : p.what }}
-        </text>
-      </g>
     </svg>
     <figcaption class="small">
       Drops by each bottle's own size<template v-if="loads > 1">; mixed {{ loads }} times</template
@@ -146,40 +114,40 @@ svg {
   display: block;
 }
 .fill {
-  fill: var(--surface-2);
+  fill: var(--well);
 }
 .wall {
   fill: none;
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 3;
   stroke-linecap: round;
 }
 .dot {
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 0.9;
 }
 .dot.thinner {
-  fill: var(--surface);
+  fill: var(--sheet);
 }
 .dot.flow_aid {
-  fill: var(--line);
+  fill: var(--hair);
 }
 .tick {
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 1.6;
 }
 .level {
   font: 13px var(--mono);
   text-anchor: middle;
-  fill: var(--text-2);
+  fill: var(--ink-2);
 }
 .label path {
   fill: none;
-  stroke: var(--line);
+  stroke: var(--hair);
 }
 .label text {
   font: 15.5px var(--sans);
-  fill: var(--text);
+  fill: var(--ink);
 }
 .label .count {
   font-weight: 700;
@@ -188,6 +156,6 @@ svg {
 .label .order {
   font-size: 14px;
   font-weight: 400;
-  fill: var(--text-2);
+  fill: var(--ink-2);
 }
 </style>

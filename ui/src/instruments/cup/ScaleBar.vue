@@ -123,7 +123,7 @@ output small {
   right: 0;
   top: 12px;
   height: 5px;
-  background: var(--surface-3);
+  background: var(--well-2);
 }
 .band {
   top: 9px;
@@ -136,8 +136,8 @@ output small {
   width: 5px;
   height: 21px;
   margin-left: -2.5px;
-  background: var(--strong);
-  box-shadow: 0 0 0 2px var(--surface);
+  background: var(--black);
+  box-shadow: 0 0 0 2px var(--sheet);
 }
 .mark.outside {
   background: var(--sign-stop);
@@ -152,7 +152,7 @@ input {
   cursor: ew-resize;
 }
 .track:has(input:focus-visible) {
-  outline: 3px solid var(--strong);
+  outline: 3px solid var(--black);
   outline-offset: 2px;
 }
 </style>

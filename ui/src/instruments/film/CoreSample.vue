@@ -81,6 +81,6 @@ td {
   white-space: nowrap;
 }
 .thin {
-  color: var(--text-2);
+  color: var(--ink-2);
 }
 </style>

@@ -16,9 +16,10 @@ const props = defineProps<{
 const emit = defineEmits<{ select: [count: number]; move: [from: number, to: number] }>();
 
 const WIDTH = 96;
-const NO_FILM = 46;
-const WITH_SIGN = 68;
+const NO_FILM = 38;
+const WITH_SIGN = 62;
 const FEW = 6;
+const MANY = 10;
 
 interface Layer {
   coat: Step;
@@ -29,9 +30,10 @@ interface Layer {
 }
 
 /** Many steps are drawn to a smaller scale, all by the same one. */
-const scale = computed(() =>
-  props.coats.length <= FEW ? { least: 58, perRootUm: 34 } : { least: 48, perRootUm: 20 },
-);
+const scale = computed(() => {
+  if (props.coats.length <= FEW) return { least: 58, perRootUm: 34 };
+  return props.coats.length <= MANY ? { least: 46, perRootUm: 18 } : { least: 39, perRootUm: 12 };
+});
 const layers = computed<Layer[]>(() =>
   props.coats
     .map((coat, i) => {
@@ -176,7 +178,7 @@ function drop(index: number): void {
   position: relative;
   display: flex;
   align-items: stretch;
-  gap: 14px;
+  gap: 0;
   width: 100%;
   padding: 0;
   border: 0;
@@ -207,7 +209,7 @@ function drop(index: number): void {
   opacity: 0.28;
 }
 .none line {
-  stroke: var(--line);
+  stroke: var(--hair);
   stroke-width: 2;
   stroke-dasharray: 6 5;
 }
@@ -219,7 +221,7 @@ function drop(index: number): void {
   font-weight: 400;
 }
 .later .words {
-  color: var(--text-2);
+  color: var(--ink-2);
 }
 .words {
   display: flex;
@@ -227,9 +229,9 @@ function drop(index: number): void {
   justify-content: center;
   flex: 1;
   min-width: 0;
-  margin: 2px 12px 2px 0;
-  padding: 2px 8px;
-  border-radius: 3px;
+  margin: 0;
+  padding: 2px 8px 2px 12px;
+  border-radius: 0 8px 8px 0;
 }
 .name {
   font-weight: 560;
@@ -244,22 +246,27 @@ function drop(index: number): void {
   white-space: nowrap;
 }
 .chosen .words {
-  background: var(--surface-3);
+  background: var(--black);
+  color: var(--on-black);
+}
+.chosen .words :deep(*) {
+  color: inherit;
 }
 .chosen .name {
   font-weight: 700;
 }
 .layer:hover:not(.chosen) .words {
-  background: var(--surface-2);
+  background: var(--well);
 }
 .chosen::after {
   content: '';
   position: absolute;
-  left: 101px;
-  top: calc(50% - 7px);
-  border: 7px solid transparent;
+  left: 88px;
+  top: calc(50% - 8px);
+  z-index: 2;
+  border: 8px solid transparent;
   border-left: 0;
-  border-right: 9px solid var(--strong);
+  border-right: 9px solid var(--black);
 }
 .layer:focus-visible {
   outline-offset: -3px;

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { ElProgress } from 'element-plus';
+import {
+  ElButton,
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+  ElProgress,
+  ElSegmented,
+} from 'element-plus';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, takeBytes, type Plan } from '@/api/client';
@@ -27,8 +34,24 @@ const { key, geometry, job, problem, cancel, retry } = usePiece(() => store.plan
 const frame = computed(() => (store.workings ? new Frame(store.workings.frame) : null));
 const colourProblem = ref('');
 const noWebgl = ref(false);
-/** Below this width [px] the looks do not fit in one row. */
-const NARROW = 540;
+/** Those that fit stand in a row, the others behind a word. */
+const LOOK_PX = { each: 7.4, beside: 24, more: 96 };
+const look = computed({
+  get: () => store.look as string,
+  set: (id) => (store.look = id as typeof store.look),
+});
+const fitting = computed(() => {
+  const wide = store.looks.map((l) => l.label.length * LOOK_PX.each + LOOK_PX.beside);
+  const whole = wide.reduce((sum, w) => sum + w, 0);
+  let left = width.value - 24 - (whole + 24 > width.value ? LOOK_PX.more : 0);
+  return wide.findIndex((w) => (left -= w) < 0);
+});
+const named = computed(() => store.looks.map((l) => ({ value: l.id as string, label: l.label })));
+const first = computed(() =>
+  fitting.value < 0 ? named.value : named.value.slice(0, fitting.value),
+);
+const rest = computed(() => (fitting.value < 0 ? [] : named.value.slice(fitting.value)));
+const restChosen = computed(() => rest.value.find((l) => l.value === store.look) ?? null);
 const drawn = ref(0);
 
 interface Wanted {
@@ -233,20 +256,20 @@ defineExpose({
         @dblclick="scene?.home()"
       />
       <p class="state number">
-        {{
-          store.after === 0
-            ? 'bare piece'
-            : `after step ${store.after} of ${store.plan?.coats?.length ?? 0}`
-        }}
+        <template v-if="store.after === 0">bare piece</template>
+        <template v-else
+          >after <b>{{ store.step?.name }}</b>, {{ store.after }} of
+          {{ store.plan?.coats?.length ?? 0 }}</template
+        >
       </p>
       <div v-if="job" class="plate" role="status">
         <p>{{ job.doing }}</p>
         <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
-        <button class="quiet-button" type="button" @click="cancel">Stop</button>
+        <ElButton @click="cancel">Stop</ElButton>
       </div>
       <div v-else-if="problem || noWebgl" class="plate" role="alert">
         <p>{{ problem || 'This browser cannot draw in three dimensions: WebGL is off.' }}</p>
-        <button v-if="problem" class="quiet-button" type="button" @click="retry">Try again</button>
+        <ElButton v-if="problem" @click="retry">Try again</ElButton>
       </div>
       <p v-else-if="colourProblem && !store.refused" class="plate" role="alert">
         {{ colourProblem }}
@@ -255,30 +278,29 @@ defineExpose({
     <slot />
     <p v-if="store.picking" class="picking" role="status">
       {{ store.picking.words }}
-      <button class="quiet-button" type="button" @click="place(0.5, 0.5)">Take the middle</button>
-      <button class="quiet-button" type="button" @click="store.picking = null">Never mind</button>
+      <ElButton @click="place(0.5, 0.5)">Take the middle</ElButton>
+      <ElButton @click="store.picking = null">Never mind</ElButton>
     </p>
     <p v-else-if="LEGENDS[store.look]" class="legend">{{ LEGENDS[store.look] }}</p>
-    <div v-if="width < NARROW" class="looks no-print">
-      <select v-model="store.look" aria-label="How the piece is shown">
-        <option v-for="look in store.looks" :key="look.id" :value="look.id">
-          {{ look.label }}
-        </option>
-      </select>
-    </div>
-    <div v-else class="looks no-print" role="radiogroup" aria-label="How the piece is shown">
-      <button
-        v-for="look in store.looks"
-        :key="look.id"
-        type="button"
-        role="radio"
-        class="look"
-        :aria-checked="store.look === look.id"
-        :class="{ chosen: store.look === look.id }"
-        @click="store.look = look.id"
-      >
-        {{ look.label }}
-      </button>
+    <div class="looks no-print" data-tour="looks">
+      <ElSegmented
+        v-if="first.length"
+        v-model="look"
+        :options="first"
+        aria-label="How the piece is shown"
+      />
+      <ElDropdown v-if="rest.length" trigger="click" @command="(id: string) => (look = id)">
+        <ElButton class="more" :class="{ chosen: restChosen }" data-test="more-looks">
+          {{ restChosen?.label ?? 'more' }}
+        </ElButton>
+        <template #dropdown>
+          <ElDropdownMenu>
+            <ElDropdownItem v-for="l in rest" :key="l.value" :command="l.value">
+              {{ l.label }}
+            </ElDropdownItem>
+          </ElDropdownMenu>
+        </template>
+      </ElDropdown>
     </div>
   </section>
 </template>
@@ -332,41 +354,41 @@ canvas:focus-visible {
   max-width: 420px;
   margin: 0 auto;
   padding: 16px;
-  background: var(--surface);
-  color: var(--text);
+  background: var(--sheet);
+  color: var(--ink);
   border-radius: 3px;
   display: grid;
   gap: 10px;
 }
 .looks {
   display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px;
-  padding: 6px 10px;
-  background: rgb(0 0 0 / 0%);
-  border-top: 1px solid #6b6b6b;
+  justify-content: center;
+  gap: 4px;
+  padding: 6px 10px 10px;
 }
-.looks select {
-  width: 100%;
+.looks :deep(.el-segmented) {
+  --el-segmented-bg-color: var(--looks);
+  --el-segmented-color: var(--on-looks);
+  --el-segmented-item-selected-bg-color: #fafafa;
+  --el-segmented-item-selected-color: #1f1f1f;
+  --el-segmented-item-hover-color: #ffffff;
+  --el-segmented-item-hover-bg-color: #5c5c5c;
+  --el-segmented-item-active-bg-color: #5c5c5c;
 }
-.look {
-  min-height: 44px;
-  padding: 0 7px;
-  white-space: nowrap;
+.more.el-button {
   border: 0;
-  border-radius: 3px;
-  background: none;
-  color: #111;
-  font: inherit;
-  cursor: pointer;
+  border-radius: 8px;
+  background: var(--looks);
+  color: var(--on-looks);
+  font-weight: 400;
 }
-.look.chosen {
-  background: #1b1b1b;
-  color: #f4f4f4;
+.more.el-button:hover {
+  background: #5c5c5c;
+  color: #ffffff;
 }
-.look:focus-visible {
-  outline-color: #111;
+.more.chosen {
+  background: #fafafa;
+  color: #1f1f1f;
 }
 .state {
   position: absolute;

@@ -59,6 +59,7 @@ const CARD_GREY = 0x838383;
 const COARSE_CELL = 1.3;
 const SLOW_DRAW_MS = 20;
 const RING_POINTS = 96;
+const MARGIN = 1.07; // about the piece on its card
 const HOME = { azimuth: 18, elevation: 12 };
 
 export interface ShownStation {
@@ -96,7 +97,8 @@ export class PieceScene {
   private azimuth = HOME.azimuth;
   private elevation = HOME.elevation;
   private zoom = 1;
-  private reach = 60;
+  private wide = 40;
+  private tall = 80;
   private width = 2;
   private height = 2;
   private coarse = false;
@@ -207,8 +209,8 @@ export class PieceScene {
       all = Math.max(all, r);
       if (positions[i + 2]! < box.min.z + 0.08 * tall) foot = Math.max(foot, r);
     }
-    // the largest height the piece can show from any side
-    this.reach = Math.hypot(tall / 2, all) * 1.03;
+    this.wide = all;
+    this.tall = tall;
     const ringRadius = Math.max(foot, 0.15 * all) * 1.08;
     const points = Array.from({ length: RING_POINTS }, (_, i) => {
       const t = (i / RING_POINTS) * 2 * Math.PI;
@@ -267,11 +269,13 @@ export class PieceScene {
     this.empty(this.pointer);
     if (station) {
       const from = towards(station.azimuth, station.elevation);
-      const at = from.clone().multiplyScalar(this.reach * 0.98);
+      // just outside the piece, so that it is seen on every card
+      const away = 1 / Math.hypot(Math.hypot(from.x, from.y) / this.wide, from.z / (this.tall / 2));
+      const at = from.clone().multiplyScalar(away * 1.06 + 4);
       const cone = new Mesh(new ConeGeometry(1.5, 6, 20), this.fill);
       cone.quaternion.setFromUnitVectors(new Vector3(0, 1, 0), from.clone().negate());
       cone.position.copy(at);
-      const line = new BufferGeometry().setFromPoints([at, from.multiplyScalar(this.reach * 0.55)]);
+      const line = new BufferGeometry().setFromPoints([at, from.multiplyScalar(away * 0.6)]);
       this.pointer.add(cone, new Line(line, this.ink));
     }
     this.draw();
@@ -340,9 +344,12 @@ export class PieceScene {
     const from = towards(this.azimuth, this.elevation).multiplyScalar(400);
     this.camera.position.copy(from);
     this.camera.lookAt(0, 0, 0);
-    const half = this.reach / this.zoom;
+    // as large as lets it turn about without leaving the card
+    const e = (this.elevation * Math.PI) / 180;
+    const upright = (this.tall / 2) * Math.cos(e) + this.wide * Math.abs(Math.sin(e));
     const aspect = this.width / this.height;
-    const [w, h] = aspect > 1 ? [half * aspect, half] : [half, half / aspect];
+    const h = (Math.max(upright, this.wide / aspect) * MARGIN) / this.zoom;
+    const w = h * aspect;
     this.camera.left = -w;
     this.camera.right = w;
     this.camera.top = h;

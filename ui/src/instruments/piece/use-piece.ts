@@ -6,6 +6,9 @@ import { followJob, stopJob } from '@/composables/follow-job';
 
 import { readGeometry, type PieceGeometry } from './geometry';
 
+/** Share of the work after which the surface is prepared. */
+const PREPARED = 0.3;
+
 export interface UsePiece {
   key: Readonly<Ref<string | null>>;
   geometry: Readonly<ShallowRef<PieceGeometry | null>>;
@@ -24,6 +27,15 @@ export function usePiece(plan: () => Plan | null): UsePiece {
   const again = ref(0);
   let turn = new AbortController();
 
+  async function showPlain(of: string, signal: AbortSignal): Promise<void> {
+    try {
+      const bytes = await takeBytes(`/api/pieces/${of}/geometry`);
+      if (!signal.aborted && geometry.value === null) geometry.value = readGeometry(bytes);
+    } catch {
+      // it is shown once it is ready
+    }
+  }
+
   async function prepare(signal: AbortSignal): Promise<void> {
     const piece = plan()?.piece;
     if (!piece) return;
@@ -38,7 +50,19 @@ export function usePiece(plan: () => Plan | null): UsePiece {
         key.value = found.key;
         return;
       }
-      const done = await followJob(found.job, (view) => (job.value = view), signal);
+      let plain = false;
+      const done = await followJob(
+        found.job,
+        (view) => {
+          job.value = view;
+          // its surface stands there before what it sees is known
+          if (!plain && view.progress >= PREPARED) {
+            plain = true;
+            void showPlain(found.key, signal);
+          }
+        },
+        signal,
+      );
       if (!done) return;
     }
   }
@@ -47,6 +71,7 @@ export function usePiece(plan: () => Plan | null): UsePiece {
     turn.abort();
     const { signal } = (turn = new AbortController());
     problem.value = '';
+    key.value = null;
     prepare(signal).catch((error: unknown) => {
       if (signal.aborted) return;
       job.value = null;
@@ -63,10 +88,14 @@ export function usePiece(plan: () => Plan | null): UsePiece {
       const p = plan()?.piece;
       if (!p) return null;
       const parts = p.parts.map((part) => [part.bodies, part.cuts, part.state]);
-      return JSON.stringify([p.mesh, p.up, p.show, p.turn_deg, parts, again.value]);
+      const stands = JSON.stringify([p.mesh, p.up, p.show, p.turn_deg]);
+      return [stands, JSON.stringify([parts, again.value])] as const;
     },
-    (now) => {
-      if (now) start();
+    (now, before) => {
+      if (!now) return;
+      // another surface: what is drawn is no longer it
+      if (now[0] !== before?.[0]) geometry.value = null;
+      if (now[0] !== before?.[0] || now[1] !== before[1]) start();
     },
     { immediate: true },
   );

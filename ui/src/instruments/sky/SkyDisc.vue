@@ -236,15 +236,15 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   overflow: visible;
 }
 .below {
-  fill: var(--surface-3);
+  fill: var(--well-2);
 }
 .above {
-  fill: var(--surface);
+  fill: var(--sheet);
 }
 .lines line,
 .lines circle {
   fill: none;
-  stroke: var(--line);
+  stroke: var(--hair);
   stroke-width: 0.5;
 }
 .lines circle {
@@ -258,7 +258,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
 }
 .words text {
   font: 8.4px var(--sans);
-  fill: var(--text-2);
+  fill: var(--ink-2);
   text-anchor: middle;
 }
 .words text.left {
@@ -268,7 +268,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   text-anchor: end;
 }
 .words path {
-  fill: var(--text-2);
+  fill: var(--ink-2);
 }
 .ghost circle {
   stroke: var(--edge);
@@ -277,17 +277,17 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
 }
 .sun .glow {
   fill: none;
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 0.6;
   stroke-dasharray: 2 2;
 }
 .sun .disc {
-  fill: var(--surface);
-  stroke: var(--text);
+  fill: var(--sheet);
+  stroke: var(--ink);
   stroke-width: 1.4;
 }
 .sun line {
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 1.4;
 }
 .sun:not(.moves) {
@@ -303,7 +303,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   outline: none;
 }
 .sun.moves:focus-visible .target {
-  stroke: var(--strong);
+  stroke: var(--black);
   stroke-width: 1.4;
   stroke-dasharray: 2 1.5;
 }
@@ -344,16 +344,16 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   pointer-events: none;
 }
 .station.selected .body {
-  stroke: var(--strong);
+  stroke: var(--black);
   stroke-width: 2.4;
 }
 .station.selected .sweep {
-  stroke: var(--strong);
+  stroke: var(--black);
   stroke-width: 0.9;
   opacity: 0.5;
 }
 .station:focus-visible .target {
-  stroke: var(--strong);
+  stroke: var(--black);
   stroke-width: 1.4;
   stroke-dasharray: 2 1.5;
 }

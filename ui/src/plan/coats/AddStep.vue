@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog, ElOption, ElOptionGroup, ElSelect } from 'element-plus';
+import { ElButton, ElDialog, ElOption, ElOptionGroup, ElSelect } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, type Aim, type Coat, type HandStep, type Step } from '@/api/client';
@@ -172,9 +172,9 @@ async function add(): Promise<void> {
         >
       </label>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <button class="quiet-button strong" type="button" :disabled="!ready || busy" @click="add">
+      <ElButton type="primary" :disabled="!ready || busy" @click="add">
         {{ busy ? 'Finding a setting …' : `Add over ${store.step?.name ?? 'the bare surface'}` }}
-      </button>
+      </ElButton>
     </div>
   </ElDialog>
 </template>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { ElButton, ElCheckbox } from 'element-plus';
 import { computed } from 'vue';
 
 import type { Aim } from '@/api/client';
 import { AIMS } from '@/craft.generated';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Where an aimed coat goes, and how far it fades. */
 const store = usePlan();
@@ -12,6 +14,13 @@ const aim = computed(() => store.coat?.aim ?? null);
 const glows = computed(() => (store.plan?.lights ?? []).filter((l) => l.kind === 'glow'));
 const parts = computed(() => store.workings?.parts.map((v) => v.part) ?? []);
 
+const fields = computed(() =>
+  (Object.entries(AIMS) as [Aim['field'], string][]).map(([id, label]) => ({
+    id,
+    label,
+    disabled: id === 'glow' && !glows.value.length,
+  })),
+);
 const MARGIN: Partial<Record<Aim['field'], string>> = {
   panels: 'Full from the border',
   part: 'Fades beyond it over',
@@ -46,44 +55,33 @@ function drawRamp(): void {
 
 <template>
   <section v-if="aim" class="aim" aria-label="Aim">
-    <label class="wide">
-      <span class="small">Aimed</span>
-      <select
-        :value="aim.field"
-        data-test="aim-field"
-        @change="setField(($event.target as HTMLSelectElement).value as Aim['field'])"
-      >
-        <option
-          v-for="(words, field) in AIMS"
-          :key="field"
-          :value="field"
-          :disabled="field === 'glow' && !glows.length"
-        >
-          {{ words }}
-        </option>
-      </select>
-    </label>
-    <label v-if="aim.field === 'glow'" class="wide">
-      <span class="small">Glow</span>
-      <select
-        :value="aim.light"
-        @change="change({ light: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-for="g in glows" :key="g.id" :value="g.id">{{ g.name }}</option>
-      </select>
-    </label>
-    <label v-if="aim.field === 'part'" class="wide">
-      <span class="small">Part</span>
-      <select
-        :value="aim.part"
-        @change="change({ part: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-for="p in parts" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-    </label>
-    <button v-if="aim.field === 'ramp'" class="quiet-button wide" type="button" @click="drawRamp">
+    <ChoiceField
+      class="wide"
+      label="Aimed"
+      data-test="aim-field"
+      :model-value="aim.field"
+      :choices="fields"
+      @update:model-value="setField"
+    />
+    <ChoiceField
+      v-if="aim.field === 'glow'"
+      class="wide"
+      label="Glow"
+      :model-value="aim.light ?? ''"
+      :choices="glows.map((g) => ({ id: g.id!, label: g.name! }))"
+      @update:model-value="change({ light: $event })"
+    />
+    <ChoiceField
+      v-if="aim.field === 'part'"
+      class="wide"
+      label="Part"
+      :model-value="aim.part ?? ''"
+      :choices="parts.map((p) => ({ id: p.id, label: p.name }))"
+      @update:model-value="change({ part: $event })"
+    />
+    <ElButton v-if="aim.field === 'ramp'" class="wide" @click="drawRamp">
       Draw the ramp anew: two clicks
-    </button>
+    </ElButton>
     <NumberField
       label="Rounds"
       :min="1"
@@ -101,14 +99,13 @@ function drawRamp(): void {
       :model-value="aim.margin_mm ?? 2"
       @update:model-value="change({ margin_mm: $event })"
     />
-    <label class="check wide">
-      <input
-        type="checkbox"
-        :checked="aim.reversed"
-        @change="change({ reversed: ($event.target as HTMLInputElement).checked })"
-      />
+    <ElCheckbox
+      class="wide"
+      :model-value="aim.reversed ?? false"
+      @update:model-value="change({ reversed: Boolean($event) })"
+    >
       {{ aim.field === 'ramp' ? 'From the other end' : 'Everywhere but there' }}
-    </label>
+    </ElCheckbox>
     <p v-if="store.coatWorkings?.panels" class="note wide" data-test="panel-fit">
       {{ store.coatWorkings.panels.words }}
     </p>
@@ -126,9 +123,5 @@ function drawRamp(): void {
 }
 .wide {
   grid-column: 1 / -1;
-}
-label {
-  display: grid;
-  gap: 2px;
 }
 </style>

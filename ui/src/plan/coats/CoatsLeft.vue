@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { MoreFilled, Plus } from '@element-plus/icons-vue';
+import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus';
 import { cloneDeep } from 'lodash-es';
 import { ref } from 'vue';
 
@@ -11,7 +13,6 @@ import ComparePriming from './ComparePriming.vue';
 import LadderDrawer from '@/colour/LadderDrawer.vue';
 import StartSequence from './StartSequence.vue';
 
-const props = defineProps<{ editing: boolean }>();
 const store = usePlan();
 const adding = ref(false);
 const laddering = ref(false);
@@ -57,18 +58,8 @@ function switchOff(): void {
     <header>
       <h2>Film</h2>
       <small>newest on top</small>
+      <ElButton text :icon="Plus" data-test="add-step" @click="adding = true">Step</ElButton>
     </header>
-    <div v-if="props.editing" class="whole" role="group" aria-label="The whole sequence">
-      <button class="quiet-button" type="button" data-test="ladder" @click="laddering = true">
-        Ladder
-      </button>
-      <button class="quiet-button" type="button" data-test="sequence" @click="starting = true">
-        Scheme
-      </button>
-      <button class="quiet-button" type="button" data-test="priming" @click="priming = true">
-        Priming
-      </button>
-    </div>
     <p v-if="!store.plan.coats.length" class="note">
       No steps yet. Add the ground first: it covers everything. Or let “Scheme” lay a whole sequence
       from three answers.
@@ -84,30 +75,35 @@ function switchOff(): void {
       @select="store.selectCoat"
       @move="move"
     />
-    <footer v-if="props.editing">
-      <button class="quiet-button strong" type="button" @click="adding = true">Add a step</button>
+    <footer>
       <div v-if="store.step" class="order" role="group" :aria-label="`Order of ${store.step.name}`">
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="store.after <= 1"
-          @click="move(store.after, store.after - 1)"
-        >
+        <ElButton text :disabled="store.after <= 1" @click="move(store.after, store.after - 1)">
           Down
-        </button>
-        <button
-          class="quiet-button"
-          type="button"
+        </ElButton>
+        <ElButton
+          text
           :disabled="store.after >= store.plan.coats.length"
           @click="move(store.after, store.after + 1)"
         >
           Up
-        </button>
-        <button class="quiet-button" type="button" @click="duplicate">Again</button>
-        <button class="quiet-button" type="button" data-test="switch" @click="switchOff">
+        </ElButton>
+        <ElButton text data-test="switch" @click="switchOff">
           {{ store.step.off ? 'Take in' : 'Leave out' }}
-        </button>
-        <button class="quiet-button" type="button" @click="remove">Remove</button>
+        </ElButton>
+        <ElDropdown trigger="click">
+          <ElButton text :icon="MoreFilled" :aria-label="`More for ${store.step.name}`" />
+          <template #dropdown>
+            <ElDropdownMenu>
+              <ElDropdownItem @click="duplicate">Once more above it</ElDropdownItem>
+              <ElDropdownItem @click="remove">Remove</ElDropdownItem>
+            </ElDropdownMenu>
+          </template>
+        </ElDropdown>
+      </div>
+      <div class="whole" role="group" aria-label="The whole sequence">
+        <ElButton data-test="ladder" @click="laddering = true">Ladder</ElButton>
+        <ElButton data-test="sequence" @click="starting = true">Scheme</ElButton>
+        <ElButton data-test="priming" @click="priming = true">Priming</ElButton>
       </div>
     </footer>
     <AddStep v-model="adding" />
@@ -122,47 +118,40 @@ function switchOff(): void {
   display: flex;
   flex-direction: column;
   min-height: 100%;
-  padding: 14px 0 0 16px;
+  padding: 14px;
 }
 header {
   display: flex;
   align-items: baseline;
-  gap: 8px;
+  gap: 10px;
 }
-.whole {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 6px;
-  padding: 8px 16px 4px 0;
-}
-.whole .quiet-button {
-  padding: 0 8px;
+header .el-button {
+  margin-left: auto;
 }
 .spring {
   flex: 1;
-  min-height: 12px;
+  min-height: 10px;
 }
 footer {
-  position: sticky;
-  bottom: 0;
-  z-index: 3;
   display: grid;
   gap: 6px;
-  padding: 12px 16px 12px 0;
-  background: var(--surface);
+  position: sticky;
+  bottom: -14px;
+  padding: 8px 0 14px;
+  margin-bottom: -14px;
+  background: var(--sheet);
+  z-index: 3;
 }
 .order {
+  display: flex;
+  justify-content: space-between;
+}
+.whole {
   display: grid;
-  grid-template-columns: repeat(6, 1fr);
-  gap: 6px;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 8px;
 }
-.order > * {
-  grid-column: span 2;
-}
-.order > :nth-child(n + 4) {
-  grid-column: span 3;
-}
-.order .quiet-button {
-  padding: 0 4px;
+.whole .el-button {
+  padding: 0 6px;
 }
 </style>

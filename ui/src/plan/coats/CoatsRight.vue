@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus';
 import { computed, ref } from 'vue';
 
-import { MOST, SPRAYED } from '@/craft.generated';
+import type { PaintUsed } from '@/api/client';
+
+import { MOST, OPACITIES, SPRAYED } from '@/craft.generated';
 import { useSky } from '@/composables/use-sky';
 import SkyDisc, { type SkyStation } from '@/instruments/sky/SkyDisc.vue';
 import type { Angles } from '@/instruments/sky/projection';
@@ -10,10 +13,10 @@ import DropRow from '@/colour/DropRow.vue';
 import { decimals, share } from '@/displays/format';
 import HoldSketch from './HoldSketch.vue';
 import NumberField from '@/fields/NumberField.vue';
+import PaintField from '@/fields/PaintField.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import FindingList from './FindingList.vue';
 import { usePlan } from '@/stores/plan';
-import { useShelf } from '@/stores/shelf';
 
 import AimFields from './AimFields.vue';
 import AnglesPanel from '@/plan/AnglesPanel.vue';
@@ -23,7 +26,6 @@ import MixDialog from '@/colour/MixDialog.vue';
 import MixFields from './MixFields.vue';
 
 const store = usePlan();
-const shelf = useShelf();
 
 const stations = computed<SkyStation[]>(
   () =>
@@ -116,9 +118,7 @@ const FIELD = {
   elevation: 'elevation_deg',
   width: 'spread_deg',
 } as const;
-function setPaint(id: string): void {
-  const paint = shelf.shelf.paints.find((p) => p.id === id);
-  if (!paint) return;
+function setPaint(paint: PaintUsed): void {
   void store.changeCoat(`${paint.name} instead of ${store.coat?.paint.name}`, (coat) => {
     coat.paint = paint;
     coat.drops = 1;
@@ -128,6 +128,19 @@ function setPaint(id: string): void {
 }
 /** Grounds and varnishes go everywhere: there is no light for them to paint. */
 const allRound = computed(() => SPRAYED.find((t) => t.id === store.coat?.task)?.all_round ?? false);
+/** What is in the bottle. */
+const bottle = computed(() => {
+  const paint = store.coat?.paint;
+  return paint
+    ? [paint.maker, OPACITIES[paint.opacity ?? 'opaque']].filter(Boolean).join(', ')
+    : '';
+});
+const unfolded = ref<string[]>([]);
+const sideName = computed(() => {
+  const side = told.value?.side ?? 'side';
+  return side.charAt(0).toUpperCase() + side.slice(1);
+});
+const percent = (part: number): string => decimals(part * 100, 0);
 const mixing = ref(false);
 const wanted = ref('#808080');
 function mix(colour: string): void {
@@ -147,43 +160,33 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 </script>
 
 <template>
-  <div v-if="store.coat" class="coat">
+  <div v-if="store.coat" class="coat" data-tour="side">
     <div class="head">
       <span class="chip" :style="{ background: store.coat.paint.masstone }" />
-      <select
-        class="paint"
-        aria-label="Paint of this coat"
-        :value="store.coat.paint.id"
-        @change="setPaint(($event.target as HTMLSelectElement).value)"
-      >
-        <option
-          v-if="!shelf.shelf.paints.some((p) => p.id === store.coat!.paint.id)"
-          :value="store.coat.paint.id"
-        >
-          {{ store.coat.paint.name }}
-        </option>
-        <option v-for="p in shelf.shelf.paints" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-      <button
-        v-if="!mixed"
-        class="quiet-button"
-        type="button"
-        data-test="mix"
-        @click="mix(store.coat.paint.masstone)"
-      >
-        Mix
-      </button>
-      <StatusSign v-if="store.coatWorkings" :sign="store.coatWorkings.spray.verdict" />
+      <div class="paint">
+        <h2 v-if="mixed" :title="store.coat.name">{{ store.coat.name }}</h2>
+        <PaintField
+          v-else
+          label="Paint of this coat"
+          hide-label
+          class="which"
+          :paint="store.coat.paint"
+          @chosen="setPaint"
+        />
+        <span class="small">{{ bottle }}</span>
+      </div>
+      <ElButton data-test="mix" @click="mix(store.coat.paint.masstone)">
+        {{ mixed ? 'Mix anew' : 'Mix' }}
+      </ElButton>
     </div>
-    <div v-if="mixed" class="mixed">
-      <DropRow :drops="mixed" />
-      <button class="quiet-button" type="button" @click="mix(store.coat.paint.masstone)">
-        Mix anew
-      </button>
-    </div>
-    <MixFields :key="store.coat.id" />
+    <DropRow v-if="mixed" :drops="mixed" />
+    <FindingList />
     <p v-if="store.coat.note" class="small">{{ store.coat.note }}</p>
-    <!-- what answers bring stands below, so that the sky stays under the hand -->
+    <p v-if="store.coatWorkings" class="side-words number" data-test="rounds">
+      {{ store.coatWorkings.rounds
+      }}<template v-if="store.coat.aim">, {{ store.coatWorkings.aim_words }}</template>
+      <StatusSign :sign="store.coatWorkings.spray.verdict" />
+    </p>
     <AimFields v-if="store.coat.aim" />
     <SkyDisc
       v-else
@@ -197,49 +200,39 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
       @move="move"
       @done="done"
     />
-    <FindingList />
-    <p class="small number">
-      {{ store.coatWorkings?.rounds
-      }}<template v-if="store.coat.aim">, {{ store.coatWorkings?.aim_words }}</template>
-      <template v-if="store.coatWorkings">
-        · lands on {{ share(store.coatWorkings.layer.landed_share) }}, covers
-        {{ share(store.coatWorkings.layer.covered_share) }} ·
-        {{ decimals(store.coatWorkings.layer.bare_cm2, 1) }} cm² still bare
-      </template>
-    </p>
-    <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
-      <StatusSign sign="mind" /> {{ u.words }}
-    </p>
-    <OffColour />
     <AnglesPanel
       v-if="!store.coat.aim && !allRound"
       ref="panel"
       :key="store.coat.id"
       :coat="store.coat.id"
     />
+    <dl v-if="store.coatWorkings" class="figures shares" data-test="shares">
+      <div>
+        <dt>lands on</dt>
+        <dd>{{ percent(store.coatWorkings.layer.landed_share) }}<small>%</small></dd>
+      </div>
+      <div>
+        <dt>covers</dt>
+        <dd>{{ percent(store.coatWorkings.layer.covered_share) }}<small>%</small></dd>
+      </div>
+      <div>
+        <dt>still bare</dt>
+        <dd>{{ decimals(store.coatWorkings.layer.bare_cm2, 1) }}<small>cm²</small></dd>
+      </div>
+    </dl>
+    <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
+      <StatusSign sign="mind" /> {{ u.words }}
+    </p>
     <section v-if="store.station" class="station" aria-label="Selected station">
       <div class="title">
         <h3>
-          Station {{ index }}<span class="small"> of {{ stations.length }}</span>
-          <span class="small side">{{ told?.side }}</span>
+          {{ sideName }} <small>{{ index }} of {{ stations.length }}</small>
         </h3>
         <span class="buttons">
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="stations.length >= MOST.stations"
-            @click="addStation"
-          >
+          <ElButton text :disabled="stations.length >= MOST.stations" @click="addStation">
             Add
-          </button>
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="stations.length < 2"
-            @click="removeStation"
-          >
-            Remove
-          </button>
+          </ElButton>
+          <ElButton text :disabled="stations.length < 2" @click="removeStation">Remove</ElButton>
         </span>
       </div>
       <p v-if="told?.blocked_by" class="note">
@@ -261,30 +254,34 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
           @update:model-value="set('passes', $event)"
         />
       </div>
-      <HoldSketch
-        :azimuth="store.station.azimuth_deg"
-        :elevation="store.station.elevation_deg"
-        :words="told?.holding ?? '…'"
-      />
     </section>
-    <table v-if="perPart.length" class="parts" aria-label="This coat by part">
-      <thead>
-        <tr class="small">
-          <th>part</th>
-          <th class="number">lands on</th>
-          <th class="number">covers</th>
-          <th class="number">still bare</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="r in perPart" :key="r.part">
-          <td>{{ r.name }}</td>
-          <td class="number">{{ share(r.landed_share) }}</td>
-          <td class="number">{{ share(r.covered_share) }}</td>
-          <td class="number">{{ decimals(r.bare_cm2, 1) }} cm²</td>
-        </tr>
-      </tbody>
-    </table>
+    <ElCollapse v-model="unfolded" class="more">
+      <ElCollapseItem v-if="store.station" name="hold" title="How to hold it">
+        <HoldSketch
+          :azimuth="store.station.azimuth_deg"
+          :elevation="store.station.elevation_deg"
+          :words="told?.holding ?? '…'"
+        />
+      </ElCollapseItem>
+      <ElCollapseItem name="drops" title="By drops, over dark and light" data-test="by-drops">
+        <MixFields v-if="unfolded.includes('drops')" :key="store.coat.id" />
+      </ElCollapseItem>
+      <ElCollapseItem v-if="perPart.length" name="parts" title="This coat by part">
+        <ElTable :data="perPart" aria-label="This coat by part" data-test="by-part">
+          <ElTableColumn label="part" prop="name" min-width="90" />
+          <ElTableColumn label="lands on" align="right" width="72">
+            <template #default="{ row }">{{ share(row.landed_share) }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="covers" align="right" width="64">
+            <template #default="{ row }">{{ share(row.covered_share) }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="bare" align="right" width="72">
+            <template #default="{ row }">{{ decimals(row.bare_cm2, 1) }} cm²</template>
+          </ElTableColumn>
+        </ElTable>
+      </ElCollapseItem>
+    </ElCollapse>
+    <OffColour />
   </div>
   <div v-else-if="store.hand" class="coat">
     <HandFields />
@@ -298,54 +295,66 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 </template>
 
 <style scoped>
-.side {
-  display: block;
-  font-weight: 400;
-}
 .coat {
   display: flex;
   flex-direction: column;
-  gap: 8px;
-  padding: 12px 16px 16px;
+  gap: 10px;
+  padding: 14px;
 }
 .head {
-  display: flex;
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
   align-items: center;
   gap: 10px;
 }
-.mixed {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-}
 .chip {
-  flex: none;
-  width: 26px;
-  height: 26px;
-  border: 1px solid var(--edge);
+  width: 40px;
+  height: 40px;
+  border: 1px solid var(--outline);
+  border-radius: 8px;
 }
-.paint {
-  flex: 1;
-  min-width: 0;
-  min-height: 44px;
-  padding: 0 6px;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  background: var(--surface);
-  color: var(--text);
-  font: 640 var(--f20) var(--sans);
+.paint h2 {
+  overflow: hidden;
   text-overflow: ellipsis;
+  white-space: nowrap;
 }
-.paint:hover {
-  border-color: var(--edge);
+/* the name of the paint reads as a title until it is pointed at */
+.which :deep(.el-select__wrapper) {
+  min-height: 28px;
+  margin-left: -6px;
+  padding: 0 6px;
+  border-bottom-color: transparent;
+  background: none;
+  font-size: var(--f18);
+  font-weight: 680;
+}
+.which :deep(.el-select__wrapper:hover) {
+  background: var(--well);
+}
+.which :deep(.el-select__prefix) {
+  display: none;
+}
+.side-words .sign {
+  margin-left: 4px;
+}
+.side-words {
+  font-size: 1rem;
+  line-height: 1.35;
 }
 .disc {
-  max-height: 36vh;
+  max-height: 27vh;
+}
+.shares {
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--hair);
+  justify-content: space-between;
 }
 .station {
   display: grid;
-  gap: 8px;
+  gap: 4px;
+}
+.title h3 {
+  line-height: 1.25;
 }
 .title {
   display: flex;
@@ -354,22 +363,18 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 }
 .buttons {
   display: flex;
-  gap: 6px;
-}
-.parts {
-  width: 100%;
-  border-collapse: collapse;
-}
-.parts th {
-  font-weight: 400;
-  text-align: left;
-}
-.parts .number {
-  text-align: right;
+  flex: none;
 }
 .fields {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 6px;
+}
+.more {
+  --el-collapse-header-bg-color: transparent;
+  --el-collapse-content-bg-color: transparent;
+  --el-collapse-header-height: 36px;
+  --el-collapse-border-color: var(--hair);
+  border-bottom: 0;
 }
 </style>

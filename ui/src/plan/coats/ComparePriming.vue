@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDialog, ElProgress } from 'element-plus';
+import { ElButton, ElDialog, ElProgress } from 'element-plus';
 import { ref, shallowRef, watch } from 'vue';
 
 import { api, sentence, take, takePicture, type PrimingOut, type PrimingWay } from '@/api/client';
@@ -60,7 +60,7 @@ watch(open, async (now) => {
     <div v-else-if="job" class="working" role="status">
       <span class="small">{{ job.doing }}</span>
       <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
-      <button class="quiet-button" type="button" @click="stop">Stop</button>
+      <ElButton @click="stop">Stop</ElButton>
     </div>
     <div class="ways" data-test="ways">
       <section v-for="w in ways" :key="w.way" :aria-label="w.title">
@@ -143,7 +143,7 @@ dl {
   margin: 0;
 }
 dt {
-  color: var(--text-2);
+  color: var(--ink-2);
 }
 dd {
   margin: 0;

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { ref } from 'vue';
 
 import { api, sentence, take, type Finding } from '@/api/client';
 import StatusSign from '@/displays/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
+import TextField from '@/fields/TextField.vue';
 
 /** What the rules of order say of the selected step, each with its change or a note that quiets it. */
 const store = usePlan();
@@ -47,20 +49,21 @@ function loud(index: number): void {
     <article v-for="f in store.stepFindings" :key="f.rule" class="note" :data-test="f.rule">
       <p><StatusSign :sign="f.sign === 'stop' ? 'stop' : 'mind'" /> {{ f.what }}</p>
       <div v-if="quieting !== f.rule" class="do">
-        <button v-if="f.fix" class="quiet-button strong" type="button" @click="mend(f)">
+        <ElButton v-if="f.fix" type="primary" @click="mend(f)">
           {{ f.fix }}
-        </button>
-        <button class="quiet-button" type="button" @click="quieting = f.rule">Quiet</button>
+        </ElButton>
+        <ElButton @click="quieting = f.rule">Quiet</ElButton>
       </div>
       <form v-else class="do" @submit.prevent="quiet(f)">
-        <input
+        <TextField
           v-model="note"
-          class="text"
-          aria-label="Why this is as it should be"
+          label="Why this is as it should be"
+          hide-label
           placeholder="Why it is fine"
+          :most="400"
         />
-        <button class="quiet-button" type="submit">Quiet it here</button>
-        <button class="quiet-button" type="button" @click="quieting = null">Never mind</button>
+        <ElButton native-type="submit">Quiet it here</ElButton>
+        <ElButton @click="quieting = null">Never mind</ElButton>
       </form>
     </article>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
@@ -68,7 +71,7 @@ function loud(index: number): void {
       <p v-if="s.step === store.step?.id" class="small quieted">
         Quieted: {{ s.rule.replaceAll('_', ' ')
         }}<template v-if="s.note">, “{{ s.note }}”</template>
-        <button class="plain link" type="button" @click="loud(i)">Hear it again</button>
+        <ElButton text size="small" @click="loud(i)">Hear it again</ElButton>
       </p>
     </template>
   </div>
@@ -92,10 +95,7 @@ function loud(index: number): void {
   flex-wrap: wrap;
   gap: 6px;
 }
-.link {
-  text-decoration: underline;
-}
-.do input {
+.do .text {
   flex: 1 1 140px;
 }
 </style>

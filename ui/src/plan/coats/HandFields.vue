@@ -8,6 +8,8 @@ import { decimals, share, stepWords } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
 import { useShelf } from '@/stores/shelf';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import PaintField from '@/fields/PaintField.vue';
 
 /** A step by hand: its paint, how strong, where, and the wait after it. */
 const store = usePlan();
@@ -17,6 +19,14 @@ const work = computed(() => store.handWorkings);
 const parts = computed(() => store.workings?.parts.map((v) => v.part) ?? []);
 const paints = computed(() => BY_HAND.find((h) => h.id === step.value.role)?.paint ?? false);
 const masks = computed(() => step.value.role === 'mask_on' || step.value.role === 'mask_off');
+
+const ALL = '*';
+const places = computed(() => [
+  ...(step.value.role === 'mask_on'
+    ? []
+    : [{ id: ALL, label: masks.value ? 'all masks' : 'the whole piece' }]),
+  ...parts.value.map((p) => ({ id: p.id, label: p.name })),
+]);
 
 function set(reason: string, mutate: (draft: HandStep) => void): void {
   void store.changeStep(`${reason} of ${step.value.name}`, (draft) => {
@@ -42,22 +52,12 @@ function setPaint(id: string): void {
     >
   </p>
   <p>{{ work?.words }}</p>
-  <label v-if="paints">
-    <span class="small">Paint</span>
-    <select
-      aria-label="Paint of this step"
-      :value="step.paint?.id"
-      @change="setPaint(($event.target as HTMLSelectElement).value)"
-    >
-      <option
-        v-if="step.paint && !shelf.shelf.paints.some((p) => p.id === step.paint?.id)"
-        :value="step.paint.id"
-      >
-        {{ step.paint.name }}
-      </option>
-      <option v-for="p in shelf.shelf.paints" :key="p.id" :value="p.id">{{ p.name }}</option>
-    </select>
-  </label>
+  <PaintField
+    v-if="paints"
+    label="Paint of this step"
+    :paint="step.paint ?? null"
+    @chosen="(p) => setPaint(p.id)"
+  />
   <div class="fields">
     <NumberField
       v-if="paints"
@@ -77,28 +77,18 @@ function setPaint(id: string): void {
       @update:model-value="(v) => set('Wait', (d) => (d.minutes = v))"
     />
   </div>
-  <label v-if="paints || masks">
-    <span class="small">{{ masks ? 'Which part' : 'Only on' }}</span>
-    <select
-      :aria-label="masks ? 'Which part' : 'Only on'"
-      :value="step.part ?? ''"
-      @change="set('Part', (d) => (d.part = ($event.target as HTMLSelectElement).value || null))"
-    >
-      <option v-if="step.role !== 'mask_on'" value="">
-        {{ masks ? 'all masks' : 'the whole piece' }}
-      </option>
-      <option v-for="p in parts" :key="p.id" :value="p.id">{{ p.name }}</option>
-    </select>
-  </label>
+  <ChoiceField
+    v-if="paints || masks"
+    :label="masks ? 'Which part' : 'Only on'"
+    :model-value="step.part ?? ALL"
+    :choices="places"
+    @update:model-value="(v) => set('Part', (d) => (d.part = v === ALL ? null : v))"
+  />
   <p v-if="step.aim" class="small">Graded by zone: {{ AIMS[step.aim.field] }}.</p>
   <CautionList v-if="work?.cautions.length" :cautions="work.cautions" />
 </template>
 
 <style scoped>
-label {
-  display: grid;
-  gap: 2px;
-}
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr;

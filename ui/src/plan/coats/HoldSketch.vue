@@ -57,7 +57,7 @@ const tip = computed(() => -props.elevation);
 }
 svg {
   width: 100%;
-  background: var(--surface-2);
+  background: var(--well);
   border-radius: 3px;
 }
 figcaption::first-letter {
@@ -67,42 +67,42 @@ figcaption {
   min-height: 2.8em;
 }
 .plate {
-  fill: var(--surface-3);
+  fill: var(--well-2);
   stroke: var(--edge);
 }
 .body {
-  fill: var(--line);
-  stroke: var(--text);
+  fill: var(--hair);
+  stroke: var(--ink);
   stroke-width: 1.2;
 }
 .head {
-  fill: var(--surface);
-  stroke: var(--text);
+  fill: var(--sheet);
+  stroke: var(--ink);
   stroke-width: 1.2;
 }
 .base,
 .handle {
-  fill: var(--surface-3);
-  stroke: var(--text);
+  fill: var(--well-2);
+  stroke: var(--ink);
   stroke-width: 1;
 }
 .mark {
-  fill: var(--text);
+  fill: var(--ink);
 }
 .face {
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 1.6;
 }
 .brush path {
-  fill: var(--text);
+  fill: var(--ink);
 }
 .brush .spray {
-  stroke: var(--text);
+  stroke: var(--ink);
   stroke-width: 1.6;
   stroke-dasharray: 2 2;
 }
 text {
   font: 11px var(--sans);
-  fill: var(--text-2);
+  fill: var(--ink-2);
 }
 </style>

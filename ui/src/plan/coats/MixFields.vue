@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton, ElTable, ElTableColumn } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, take, type MixLook, type MixPart } from '@/api/client';
@@ -6,12 +7,10 @@ import { FINISHES, MOST } from '@/craft.generated';
 import { useLatest } from '@/composables/use-latest';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
-import { useShelf } from '@/stores/shelf';
+import PaintField from '@/fields/PaintField.vue';
 
 /** The coat's cup by drops, and how that mix looks over dark, mid and light, dry and wet. */
 const store = usePlan();
-const shelf = useShelf();
-const open = ref(false);
 const look = ref<MixLook | null>(null);
 
 const parts = computed<MixPart[]>(() =>
@@ -29,13 +28,16 @@ const looking = useLatest<MixPart[]>(
   () => (look.value = null),
 );
 watch(
-  [parts, open, () => store.coatWorkings?.spray.dry_film_um],
+  [parts, () => store.coatWorkings?.spray.dry_film_um],
   () => {
-    if (open.value && parts.value.length) looking.push(parts.value);
+    if (parts.value.length) looking.push(parts.value);
   },
   { immediate: true },
 );
 
+function passes(count: number | null): string {
+  return count === null ? 'never' : `${count} ${count === 1 ? 'pass' : 'passes'}`;
+}
 function name(mix: MixPart[]): string {
   const names = mix.map((p) => p.paint.name).join(' + ');
   return (mix.length > 1 ? `${names} ${mix.map((p) => p.drops).join(':')}` : names).slice(0, 120);
@@ -53,80 +55,59 @@ function set(mix: MixPart[]): void {
 function drops(at: number, count: number): void {
   set(parts.value.map((p, i) => (i === at ? { ...p, drops: Math.round(count) } : p)));
 }
-function add(event: Event): void {
-  const choice = event.target as HTMLSelectElement;
-  const paint = shelf.shelf.paints.find((p) => p.id === choice.value);
-  choice.value = '';
-  if (paint) set([...parts.value, { paint, drops: 1 }]);
-}
-const others = computed(() =>
-  shelf.shelf.paints.filter((p) => !parts.value.some((m) => m.paint.id === p.id)),
-);
 </script>
 
 <template>
-  <details :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
-    <summary data-test="by-drops">By drops, over dark and light</summary>
-    <div v-if="open" class="mix">
-      <div v-for="(p, i) in parts" :key="p.paint.id" class="row">
-        <NumberField
-          :label="`Drops of ${p.paint.name}`"
-          :min="1"
-          :max="MOST.drops"
-          :model-value="p.drops ?? 1"
-          @update:model-value="drops(i, $event)"
-        />
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="parts.length < 2"
-          :aria-label="`Take ${p.paint.name} out`"
-          @click="set(parts.filter((_, j) => j !== i))"
-        >
-          Out
-        </button>
-      </div>
-      <select v-if="parts.length < MOST.paints" aria-label="Add a paint to the mix" @change="add">
-        <option value="">Add a paint to the mix …</option>
-        <option v-for="p in others" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-      <table v-if="look" aria-label="How it looks">
-        <thead>
-          <tr class="small">
-            <th>over</th>
-            <th>dry</th>
-            <th>wet</th>
-            <th>to its own colour</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="g in look.grounds" :key="g.ground">
-            <td>{{ g.ground }}</td>
-            <td><i :class="g.ground" :style="{ '--paint': g.dry }" /></td>
-            <td><i :class="g.ground" :style="{ '--paint': g.wet }" /></td>
-            <td class="number">
-              {{
-                g.passes === null ? 'never' : `${g.passes} ${g.passes === 1 ? 'pass' : 'passes'}`
-              }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="look" class="small">
-        Dries {{ FINISHES[look.finish as keyof typeof FINISHES] }}; shown at 6 µm, passes at this
-        coat's setting.
-      </p>
+  <div class="mix">
+    <div v-for="(p, i) in parts" :key="p.paint.id" class="row">
+      <NumberField
+        :label="`Drops of ${p.paint.name}`"
+        :min="1"
+        :max="MOST.drops"
+        :model-value="p.drops ?? 1"
+        @update:model-value="drops(i, $event)"
+      />
+      <ElButton
+        :disabled="parts.length < 2"
+        :aria-label="`Take ${p.paint.name} out`"
+        @click="set(parts.filter((_, j) => j !== i))"
+      >
+        Out
+      </ElButton>
     </div>
-  </details>
+    <PaintField
+      v-if="parts.length < MOST.paints"
+      label="Add a paint to the mix"
+      hide-label
+      placeholder="Add a paint to the mix …"
+      :paint="null"
+      :without="parts.map((p) => p.paint.id)"
+      @chosen="(paint) => set([...parts, { paint, drops: 1 }])"
+    />
+    <ElTable v-if="look" :data="look.grounds" aria-label="How it looks">
+      <ElTableColumn label="over" prop="ground" width="60" />
+      <ElTableColumn label="dry" width="72">
+        <template #default="{ row }">
+          <i :class="row.ground" :style="{ '--paint': row.dry }" />
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="wet" width="72">
+        <template #default="{ row }">
+          <i :class="row.ground" :style="{ '--paint': row.wet }" />
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="to its own colour">
+        <template #default="{ row }">{{ passes(row.passes) }}</template>
+      </ElTableColumn>
+    </ElTable>
+    <p v-if="look" class="small">
+      Dries {{ FINISHES[look.finish as keyof typeof FINISHES] }}; shown at 6 µm, passes at this
+      coat's setting.
+    </p>
+  </div>
 </template>
 
 <style scoped>
-summary {
-  min-height: 32px;
-  cursor: pointer;
-  font-size: var(--f14);
-  text-decoration: underline;
-}
 .mix {
   display: grid;
   gap: 8px;
@@ -136,13 +117,6 @@ summary {
   grid-template-columns: 1fr auto;
   gap: 8px;
   align-items: end;
-}
-th {
-  font-weight: 400;
-  text-align: left;
-}
-td {
-  padding: 2px 10px 2px 0;
 }
 i {
   display: block;
@@ -159,6 +133,6 @@ i {
 }
 .light {
   border-color: #f3f2ec;
-  outline: 1px solid var(--line);
+  outline: 1px solid var(--hair);
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { watch } from 'vue';
 
 import { api, take, type Plan } from '@/api/client';
@@ -43,15 +44,10 @@ function drop(index: number): void {
       <CoreSample v-if="s.found" :sample="s.found" :title="`Sample ${i + 1}`" />
       <p v-else class="small">Taking the sample …</p>
       <div class="do">
-        <button
-          v-if="s.found?.layers.length"
-          class="quiet-button"
-          type="button"
-          @click="emit('mix', s.found.layers.at(-1)!.colour)"
-        >
+        <ElButton v-if="s.found?.layers.length" @click="emit('mix', s.found.layers.at(-1)!.colour)">
           Mix this colour
-        </button>
-        <button class="quiet-button" type="button" @click="drop(i)">Take away</button>
+        </ElButton>
+        <ElButton @click="drop(i)">Take away</ElButton>
       </div>
     </section>
   </div>
@@ -65,9 +61,9 @@ function drop(index: number): void {
   max-height: 46vh;
   padding: 12px 16px;
   overflow: auto;
-  background: var(--surface);
-  color: var(--text);
-  border-top: 1px solid var(--line);
+  background: var(--sheet);
+  color: var(--ink);
+  border-top: 1px solid var(--hair);
 }
 section {
   display: grid;

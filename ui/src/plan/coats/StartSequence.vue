@@ -1,13 +1,5 @@
 <script setup lang="ts">
-import {
-  ElButton,
-  ElDialog,
-  ElOption,
-  ElProgress,
-  ElRadioButton,
-  ElRadioGroup,
-  ElSelect,
-} from 'element-plus';
+import { ElButton, ElDialog, ElProgress, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -31,6 +23,7 @@ import { usePlan } from '@/stores/plan';
 import { PLACES_ALONG, WAYS, type Along } from './gradient';
 import LandedChips from './LandedChips.vue';
 import OrdersTable from './OrdersTable.vue';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Three answers give a whole sequence; two schools of it stand side by side on the piece. */
 const open = defineModel<boolean>({ required: true });
@@ -46,6 +39,10 @@ const what = ref<(typeof WHATS)[number]['id']>('figure');
 const preset = ref('as_planned');
 const presets = ref<{ id: string; name: string; words: string }[]>([]);
 const colours = ref(['#4b5a35']);
+const lights = computed(() => [
+  { id: 'as_planned', label: 'As planned under Light' },
+  ...presets.value.map((p) => ({ id: p.id, label: p.name, more: p.words })),
+]);
 const orders = ref<OrdersOut | null>(null);
 const meant = ref<'one' | 'gradient'>('one');
 const gradient = computed(() => meant.value === 'gradient');
@@ -233,35 +230,21 @@ onBeforeUnmount(() => turn.abort());
   >
     <div class="start" data-test="start-sequence">
       <div class="asked">
-        <label>
-          <span class="small">1. What is it?</span>
-          <select v-model="what" aria-label="What is it?">
-            <option v-for="w in WHATS" :key="w.id" :value="w.id">{{ w.label }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="small">2. What light?</span>
-          <select v-model="preset" aria-label="What light?">
-            <option value="as_planned">As planned under Light</option>
-            <option v-for="p in presets" :key="p.id" :value="p.id">
-              {{ p.name }}: {{ p.words }}
-            </option>
-          </select>
-        </label>
+        <ChoiceField v-model="what" label="1. What is it?" :choices="[...WHATS]" />
+        <ChoiceField v-model="preset" label="2. What light?" :choices="lights" />
         <div class="meant">
           <span class="small">3. What colour?</span>
           <ElRadioGroup v-model="meant" aria-label="What the colours are">
             <ElRadioButton value="one">One colour</ElRadioButton>
             <ElRadioButton value="gradient">A gradient</ElRadioButton>
           </ElRadioGroup>
-          <ElSelect
+          <ChoiceField
             v-if="gradient"
             v-model="along"
-            aria-label="What the gradient follows"
-            data-test="along"
-          >
-            <ElOption v-for="(words, id) in WAYS" :key="id" :value="id" :label="words" />
-          </ElSelect>
+            label="What the gradient follows"
+            hide-label
+            :choices="WAYS"
+          />
         </div>
         <div class="colours">
           <ColourField
@@ -302,16 +285,15 @@ onBeforeUnmount(() => turn.abort());
       <div class="columns">
         <section v-for="(c, i) in columns" :key="i" :aria-label="`School ${i + 1}`">
           <div class="schools">
-            <label v-for="row in ROWS" :key="row.id">
-              <span class="small">{{ row.label }}</span>
-              <select
-                :value="c.schools[row.id]"
-                :aria-label="`${row.label} of school ${i + 1}`"
-                @change="setSchool(c, row.id, ($event.target as HTMLSelectElement).value)"
-              >
-                <option v-for="o in SCHOOLS[row.id]" :key="o.id" :value="o.id">{{ o.name }}</option>
-              </select>
-            </label>
+            <ChoiceField
+              v-for="row in ROWS"
+              :key="row.id"
+              :label="row.label"
+              :data-test="`${row.id}-${i + 1}`"
+              :model-value="c.schools[row.id]"
+              :choices="SCHOOLS[row.id].map((o) => ({ id: o.id as string, label: o.name }))"
+              @update:model-value="setSchool(c, row.id, $event)"
+            />
           </div>
           <div class="picture">
             <BlobPicture
@@ -325,7 +307,7 @@ onBeforeUnmount(() => turn.abort());
           </div>
           <div v-if="c.job" class="working" role="status">
             <ElProgress :percentage="Math.round(c.job.progress * 100)" :stroke-width="8" />
-            <button class="quiet-button" type="button" @click="stopJob(c.job!.id)">Stop</button>
+            <ElButton @click="stopJob(c.job!.id)">Stop</ElButton>
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
           <LandedChips v-if="c.found" :found="c.found" named />
@@ -341,15 +323,9 @@ onBeforeUnmount(() => turn.abort());
               ><br /><b>{{ c.found.notes.join(' ') }}</b></template
             >
           </p>
-          <button
-            class="quiet-button"
-            type="button"
-            :disabled="!c.found || c.busy"
-            :data-test="`use-${i + 1}`"
-            @click="use(c)"
-          >
+          <ElButton :disabled="!c.found || c.busy" :data-test="`use-${i + 1}`" @click="use(c)">
             Use this sequence
-          </button>
+          </ElButton>
         </section>
       </div>
       <p class="small">
@@ -369,10 +345,6 @@ onBeforeUnmount(() => turn.abort());
   grid-template-columns: 160px 230px minmax(0, 1fr);
   gap: 10px 14px;
   align-items: start;
-}
-label {
-  display: grid;
-  gap: 2px;
 }
 .colours {
   display: grid;

@@ -1,22 +1,46 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import { DIALS, RISKS, type Knob } from '@/craft.generated';
 import CupSection from '@/instruments/cup/CupSection.vue';
 import ScaleBar from '@/instruments/cup/ScaleBar.vue';
 import CautionList from '@/displays/CautionList.vue';
-import { decimals, duration, pressure } from '@/displays/format';
+import { decimals, duration, pressure, stepWords } from '@/displays/format';
 import StatusSign from '@/displays/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 import type { Coat, CoatWorkings } from '@/api/client';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 const store = usePlan();
 const shelf = useShelf();
 const settings = useSettings();
 const unit = computed(() => settings.values.pressure_unit ?? 'psi');
 const work = computed(() => store.coatWorkings);
+
+/** What is on the shelf, and what the plan has although it is no longer there. */
+function owned(rows: { id: string; name: string }[], own: { id: string; name: string }) {
+  const known = rows.some((r) => r.id === own.id) ? rows : [own, ...rows];
+  return known.map((r) => ({ id: r.id, label: r.name }));
+}
+const airbrushes = computed(() => owned(shelf.shelf.airbrushes, store.plan!.airbrush));
+const thinners = computed(() => owned(shelf.shelf.thinners, store.coat!.thinner));
+
+const copies = computed(() => {
+  const { copies: n, name } = store.plan!.piece;
+  return n === 1 ? name : `${n} × ${name}`;
+});
+const loads = computed(() => {
+  const n = work.value?.cup.loads ?? 1;
+  return n === 1 ? 'one cup is enough' : `${n} cups`;
+});
+/** The rest of an amount, and its turn: thinner goes in first. */
+function pourWords(amount: string, turn: number): string {
+  const unit = amount.split(' ').slice(1).join(' ');
+  return `${unit}, ${turn === 0 ? 'first' : turn === work.value!.cup.poured.length - 1 ? 'last' : 'then'}`;
+}
 
 type Shown = { first: string; second?: string };
 const SHOWN: Record<Knob, (value: number) => Shown> = {
@@ -67,190 +91,239 @@ function setAirbrush(id: string): void {
 
 <template>
   <div v-if="store.coat && work" class="cups">
-    <header>
-      <h2>{{ store.coat.name }}</h2>
-      <StatusSign :sign="work.spray.verdict" />
-      <span v-if="work.spray.limiting" class="small">{{ RISKS[work.spray.limiting] }}</span>
-    </header>
-    <CautionList :cautions="work.cautions" />
-    <div class="setup">
-      <div class="pour">
+    <section class="sheet pour" aria-label="The cup">
+      <header>
+        <h2>{{ store.coat.name }}</h2>
+        <StatusSign :sign="work.spray.verdict" />
+      </header>
+      <p class="small about">
+        {{ stepWords(store.coat) }} · {{ store.plan!.airbrush.name }} · {{ copies
+        }}<template v-if="work.spray.limiting"> · {{ RISKS[work.spray.limiting] }}</template>
+      </p>
+      <CautionList v-if="work.cautions.length" :cautions="work.cautions" />
+      <div class="filled">
         <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
-        <div class="gear">
-          <label>
-            <span class="small">Airbrush, needle</span>
-            <select
-              aria-label="Airbrush and needle"
-              :value="store.plan!.airbrush.id"
-              @change="setAirbrush(($event.target as HTMLSelectElement).value)"
-            >
-              <option
-                v-if="!shelf.shelf.airbrushes.some((a) => a.id === store.plan!.airbrush.id)"
-                :value="store.plan!.airbrush.id"
-              >
-                {{ store.plan!.airbrush.name }}
-              </option>
-              <option v-for="a in shelf.shelf.airbrushes" :key="a.id" :value="a.id">
-                {{ a.name }}
-              </option>
-            </select>
-          </label>
-          <label>
-            <span class="small">Thinner</span>
-            <select
-              aria-label="Thinner"
-              :value="store.coat.thinner.id"
-              @change="setThinner(($event.target as HTMLSelectElement).value)"
-            >
-              <option
-                v-if="!shelf.shelf.thinners.some((t) => t.id === store.coat!.thinner.id)"
-                :value="store.coat.thinner.id"
-              >
-                {{ store.coat.thinner.name }}
-              </option>
-              <option v-for="t in shelf.shelf.thinners" :key="t.id" :value="t.id">
-                {{ t.name }}
-              </option>
-            </select>
-          </label>
-        </div>
+        <dl class="poured number" aria-label="Pour in this order">
+          <div v-for="(p, n) in work.cup.poured" :key="p.what">
+            <dd>{{ p.amount.split(' ')[0] }}</dd>
+            <dt>
+              {{ p.what }}
+              <small>{{ pourWords(p.amount, n) }}</small>
+            </dt>
+          </div>
+          <div class="sum">
+            <dd>{{ decimals(work.cup.mix_ml, 1) }}</dd>
+            <dt>
+              ml to mix
+              <small>{{ loads }}, trial and cup rest with it</small>
+            </dt>
+          </div>
+        </dl>
       </div>
-      <section class="scales" aria-label="Setting; the clean range is drawn in">
-        <ScaleBar
-          v-for="knob in KNOBS"
-          :key="knob"
-          :label="DIALS[knob].label"
-          :value="store.coat.spray[knob]"
-          :min="DIALS[knob].low"
-          :max="DIALS[knob].high"
-          :step="DIALS[knob].step"
-          :clean="work.margins[knob] ?? null"
-          :shown="SHOWN[knob]"
-          @change="set(knob, $event)"
-        />
-        <p class="small">
-          The dark band is where this knob alone may be and still spray clean, from the model.
-        </p>
-      </section>
-    </div>
-    <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
-      <h3>What to change first</h3>
-      <ul>
-        <li v-for="a in work.spray.advice.slice(0, 3)" :key="a.knob">
-          <span
-            ><b>{{ label(a.knob) }}</b> {{ told(a.knob, a.from) }} → {{ told(a.knob, a.to) }}:
-            {{ a.why
-            }}<template v-for="b in a.alongside" :key="b.knob"
-              >; {{ label(b.knob).toLowerCase() }} {{ told(b.knob, b.to) }}: {{ b.why }}</template
-            >.</span
+      <dl class="figures">
+        <div>
+          <dt>spot</dt>
+          <dd>{{ decimals(work.spray.footprint_mm, 0) }}<small>mm</small></dd>
+        </div>
+        <div>
+          <dt>dry film a pass</dt>
+          <dd>{{ decimals(work.spray.dry_film_um, 1) }}<small>µm</small></dd>
+        </div>
+        <div>
+          <dt>touch-dry, blown</dt>
+          <dd>{{ duration(work.waits.touch_dry_blown_s) }}</dd>
+        </div>
+        <div>
+          <dt>of hands</dt>
+          <dd>{{ duration(work.hands_s) }}</dd>
+        </div>
+      </dl>
+      <dl class="out number">
+        <dt>rounds</dt>
+        <dd>
+          <b>{{ work.rounds }}</b>
+          <small
+            >{{
+              store.coat.spray.rest_s
+                ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
+                : 'without rests'
+            }}; {{ work.rounds_alike }}</small
           >
-          <button class="quiet-button" type="button" @click="follow(a)">Do this</button>
-        </li>
-      </ul>
+        </dd>
+        <dt>next coat after</dt>
+        <dd>
+          <b>{{ duration(work.waits.recoat_s) }}</b>
+          <small
+            >{{ store.coat.spray.blown ? 'blown dry' : 'in still air' }}, in this room; touch-dry in
+            still air {{ duration(work.waits.touch_dry_still_s) }}</small
+          >
+        </dd>
+        <dt>film a pass</dt>
+        <dd>
+          <b
+            >{{ decimals(work.spray.dry_film_um_low, 1) }} to
+            {{ decimals(work.spray.dry_film_um_high, 1) }} µm</b
+          >
+          <small>in most airbrushes; droplets of {{ decimals(work.spray.droplet_um, 0) }} µm</small>
+        </dd>
+      </dl>
     </section>
-    <dl class="out number">
-      <dt>how sure</dt>
-      <dd class="wide">
-        {{ work.spray.sure }}
-        <span class="small">from the model, untried</span>
-      </dd>
-      <dt>rounds</dt>
-      <dd class="wide">
-        {{ work.rounds }}
-        <span class="small"
-          >{{
-            store.coat.spray.rest_s
-              ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
-              : 'without rests'
-          }}; {{ work.rounds_alike }}</span
-        >
-      </dd>
-      <dt>hands</dt>
-      <dd>{{ duration(work.hands_s) }}</dd>
-      <dd class="small">
-        spraying, {{ store.plan!.piece.copies === 1 ? 'one copy' : 'all copies' }}
-      </dd>
-      <dt>spot</dt>
-      <dd>{{ decimals(work.spray.footprint_mm, 0) }} mm</dd>
-      <dd class="small">wide at this distance</dd>
-      <dt>film per pass</dt>
-      <dd>{{ decimals(work.spray.dry_film_um, 1) }} µm</dd>
-      <dd class="small">
-        dry, {{ decimals(work.spray.dry_film_um_low, 1) }} to
-        {{ decimals(work.spray.dry_film_um_high, 1) }} in most airbrushes
-      </dd>
-      <dt>droplets</dt>
-      <dd>{{ decimals(work.spray.droplet_um, 0) }} µm</dd>
-      <dd class="small">mean size</dd>
-      <dt>touch-dry</dt>
-      <dd>{{ duration(work.waits.touch_dry_blown_s) }}</dd>
-      <dd class="small">blown; {{ duration(work.waits.touch_dry_still_s) }} in still air</dd>
-      <dt>next coat after</dt>
-      <dd>{{ duration(work.waits.recoat_s) }}</dd>
-      <dd class="small">
-        {{ store.coat.spray.blown ? 'blown dry' : 'in still air' }}, in this room
-      </dd>
-      <dt>to mix</dt>
-      <dd>{{ decimals(work.cup.mix_ml, 1) }} ml</dd>
-      <dd class="small">for {{ store.plan!.piece.copies }}, trial and cup rest with it</dd>
-    </dl>
+    <section class="sheet setting" aria-label="Setting; the clean range is drawn in">
+      <h2>Setting <small>the dark band sprays clean</small></h2>
+      <div class="pair">
+        <ChoiceField
+          label="Airbrush and needle"
+          :model-value="store.plan!.airbrush.id"
+          :choices="airbrushes"
+          @update:model-value="setAirbrush"
+        />
+        <ChoiceField
+          label="Thinner"
+          :model-value="store.coat.thinner.id"
+          :choices="thinners"
+          @update:model-value="setThinner"
+        />
+      </div>
+      <ScaleBar
+        v-for="knob in KNOBS"
+        :key="knob"
+        :label="DIALS[knob].label"
+        :value="store.coat.spray[knob]"
+        :min="DIALS[knob].low"
+        :max="DIALS[knob].high"
+        :step="DIALS[knob].step"
+        :clean="work.margins[knob] ?? null"
+        :shown="SHOWN[knob]"
+        @change="set(knob, $event)"
+      />
+      <p class="sure" data-test="sure">
+        <b>{{ work.spray.sure.charAt(0).toUpperCase() + work.spray.sure.slice(1) }}</b>
+        <small>from the model, untried</small>
+      </p>
+      <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
+        <h3>What to change first</h3>
+        <ul>
+          <li v-for="a in work.spray.advice.slice(0, 3)" :key="a.knob">
+            <span
+              ><b>{{ label(a.knob) }}</b> {{ told(a.knob, a.from) }} → {{ told(a.knob, a.to) }}:
+              {{ a.why
+              }}<template v-for="b in a.alongside" :key="b.knob"
+                >; {{ label(b.knob).toLowerCase() }} {{ told(b.knob, b.to) }}: {{ b.why }}</template
+              >.</span
+            >
+            <ElButton @click="follow(a)">Do this</ElButton>
+          </li>
+        </ul>
+      </section>
+    </section>
   </div>
-  <div v-else class="cups">
-    <h2>
+  <div v-else class="sheet">
+    <h2>{{ store.hand ? store.hand.name : 'No coat chosen' }}</h2>
+    <p>
       {{
         store.hand
-          ? store.hand.name
-          : !store.coat
-            ? 'No coat chosen'
-            : store.refused
-              ? 'No cup'
-              : 'Working out the cup …'
+          ? 'Done by hand: there is no cup to fill.'
+          : 'Choose a coat at the side to see its cup and its setting.'
       }}
-    </h2>
-    <p v-if="store.hand">{{ store.handWorkings?.words }} It needs no cup.</p>
-    <p v-else-if="!store.coat">Choose a coat in the film to see what goes into its cup.</p>
+    </p>
   </div>
 </template>
 
 <style scoped>
 .cups {
   display: grid;
-  gap: 14px;
-  padding: 14px 20px 20px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 10px;
+  min-height: 100%;
+}
+.sheet {
+  display: grid;
+  align-content: start;
+  gap: 12px;
 }
 header {
   display: flex;
   align-items: baseline;
+  justify-content: space-between;
   gap: 12px;
 }
-.setup {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 24px;
+.about {
+  margin-top: -10px;
 }
-.pour {
+.filled {
   display: grid;
-  align-content: start;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  align-items: center;
+  gap: 18px;
+}
+.poured {
+  display: grid;
   gap: 10px;
+  margin: 0;
 }
-.gear {
+.poured > div {
   display: grid;
-  gap: 8px;
+  grid-template-columns: 62px 1fr;
+  gap: 12px;
+  align-items: center;
 }
-.gear label {
-  display: grid;
-  gap: 2px;
+.poured dd {
+  margin: 0;
+  font: 700 1.5rem/1 var(--mono);
+  text-align: right;
 }
-.scales {
+.poured dt {
+  line-height: 1.25;
+}
+.poured small {
+  display: block;
+}
+.poured .sum {
+  padding-top: 10px;
+  border-top: 1px solid var(--hair);
+}
+.poured .sum dd {
+  font-size: var(--f18);
+}
+.figures {
+  justify-content: space-between;
+  padding: 10px 0;
+  border-block: 1px solid var(--hair);
+}
+.figures {
+  gap: 6px 14px;
+}
+.figures > div {
+  flex: 1 1 80px;
+}
+.figures dd {
+  font-size: 1.15rem;
+}
+.out {
   display: grid;
-  gap: 8px;
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: baseline;
+  gap: 4px 14px;
+  margin: 0;
+}
+.out dt {
+  color: var(--ink-2);
+}
+.out dd {
+  margin: 0;
+}
+.out small {
+  display: block;
+}
+.sure small {
+  display: block;
 }
 ul {
-  list-style: none;
-  margin: 6px 0 0;
-  padding: 0;
   display: grid;
   gap: 8px;
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
 }
 li {
   display: flex;
@@ -258,32 +331,12 @@ li {
   align-items: center;
   gap: 12px;
 }
-li .quiet-button {
+li .el-button {
   flex: none;
 }
-.out {
-  display: grid;
-  grid-template-columns: 118px 84px 1fr;
-  align-items: baseline;
-  gap: 3px 10px;
-  margin: 0;
-  padding-top: 12px;
-  border-top: 1px solid var(--line);
-}
-dt {
-  color: var(--text-2);
-}
-dd {
-  margin: 0;
-}
-.wide {
-  grid-column: 2 / 4;
-}
-.wide .small {
-  margin-left: 8px;
-  font-weight: 400;
-}
-dd:not(.small) {
-  font-weight: 640;
+@media (max-width: 1100px) {
+  .filled {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import CautionList from '@/displays/CautionList.vue';
@@ -54,9 +55,7 @@ function print(): void {
         <span class="big number">{{ work.totals.hands }}</span>
         <small>of hands</small>
       </div>
-      <button class="quiet-button strong no-print" type="button" data-test="print" @click="print">
-        Print
-      </button>
+      <ElButton class="no-print" type="primary" data-test="print" @click="print"> Print </ElButton>
     </header>
     <p data-test="totals">
       And {{ work.totals.waits }}
@@ -128,6 +127,7 @@ function print(): void {
 .day {
   display: grid;
   gap: 14px;
+  max-width: 960px;
   padding: 16px 22px 24px;
 }
 header {
@@ -145,12 +145,12 @@ header {
   text-align: right;
 }
 .big {
-  font-size: var(--f28);
+  font-size: var(--f24);
   font-weight: 640;
   line-height: 1.1;
 }
 .coat {
-  border-top: 3px solid var(--text);
+  border-top: 3px solid var(--ink);
   padding-top: 8px;
   display: grid;
   gap: 6px;
@@ -192,10 +192,10 @@ li {
   gap: 8px;
   align-items: baseline;
   padding: 3px 0;
-  border-top: 1px solid var(--surface-3);
+  border-top: 1px solid var(--well-2);
 }
 .at {
-  color: var(--text-2);
+  color: var(--ink-2);
   font-size: var(--f14);
   text-align: right;
 }
@@ -209,7 +209,7 @@ li {
 .boxes i {
   width: 13px;
   height: 13px;
-  border: 1.4px solid var(--text);
+  border: 1.4px solid var(--ink);
 }
 .beside {
   align-self: end;
@@ -217,7 +217,7 @@ li {
   gap: 2px;
   padding: 8px 10px;
   border-left: 4px solid var(--edge);
-  background: var(--surface-2);
+  background: var(--well);
   font-size: var(--f14);
 }
 .beside .at {

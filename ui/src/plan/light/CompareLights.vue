@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus';
-import { ref, watch } from 'vue';
+import { ElButton, ElDialog } from 'element-plus';
+import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, takePicture, type LightsOut, type Plan } from '@/api/client';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import ShareBars from '@/displays/ShareBars.vue';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Three light plans side by side on this piece. */
 const props = defineProps<{ presets: { id: string; name: string; words: string }[] }>();
@@ -26,6 +27,10 @@ const columns = ref<Column[]>(
     problem: '',
   })),
 );
+const choices = computed(() => [
+  { id: 'as_planned', label: 'As planned now' },
+  ...props.presets.map((p) => ({ id: p.id, label: p.name, more: p.words })),
+]);
 const COMPARED = 'compared';
 let turn = 0;
 
@@ -51,8 +56,8 @@ watch(open, async (now) => {
   const mine = ++turn;
   for (const column of columns.value) await fill(column, plan, mine);
 });
-function choose(column: Column, event: Event): void {
-  column.preset = (event.target as HTMLSelectElement).value;
+function choose(column: Column, preset: string): void {
+  column.preset = preset;
   if (store.plan) void fill(column, store.plan, turn);
 }
 async function use(column: Column): Promise<void> {
@@ -77,12 +82,13 @@ async function use(column: Column): Promise<void> {
   >
     <div class="columns">
       <section v-for="(c, i) in columns" :key="i" :aria-label="`Light plan ${i + 1}`">
-        <select :value="c.preset" :aria-label="`Light plan ${i + 1}`" @change="choose(c, $event)">
-          <option value="as_planned">As planned now</option>
-          <option v-for="p in presets" :key="p.id" :value="p.id">
-            {{ p.name }}: {{ p.words }}
-          </option>
-        </select>
+        <ChoiceField
+          :label="`Light plan ${i + 1}`"
+          hide-label
+          :model-value="c.preset"
+          :choices="choices"
+          @update:model-value="choose(c, $event)"
+        />
         <div class="picture">
           <BlobPicture v-if="c.picture" :picture="c.picture" alt="The light wanted on the piece" />
           <span v-else class="small">{{ c.problem || 'Working it out …' }}</span>
@@ -93,14 +99,9 @@ async function use(column: Column): Promise<void> {
           <p class="small">All round</p>
           <ShareBars :shares="c.found.study.around" narrow />
         </template>
-        <button
-          class="quiet-button"
-          type="button"
-          :disabled="!c.found || c.preset === 'as_planned'"
-          @click="use(c)"
-        >
+        <ElButton :disabled="!c.found || c.preset === 'as_planned'" @click="use(c)">
           Use this light
-        </button>
+        </ElButton>
       </section>
     </div>
     <p class="small">Glows of the plan stay as they are; their light is left out of the presets.</p>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import type { GlowLight } from '@/api/client';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** The chosen glow: its shape, how far it reaches, and where it sits. */
 const emit = defineEmits<{ change: [fields: Partial<GlowLight>] }>();
@@ -33,6 +35,11 @@ function shift(axis: 0 | 1 | 2, mm: number): void {
     ...(glow.value.to ? { to: moved(glow.value.to) } : {}),
   });
 }
+const SHAPES: { id: NonNullable<GlowLight['shape']>; label: string }[] = [
+  { id: 'sphere', label: 'a ball of light' },
+  { id: 'strip', label: 'a strip' },
+  { id: 'pool', label: 'a pool that faces up' },
+];
 const SHIFTS: { label: string; axis: 0 | 1 | 2; way: 1 | -1 }[] = [
   { label: 'Up', axis: 2, way: 1 },
   { label: 'Down', axis: 2, way: -1 },
@@ -45,17 +52,13 @@ const SHIFTS: { label: string; axis: 0 | 1 | 2; way: 1 | -1 }[] = [
 
 <template>
   <template v-if="glow">
-    <label class="wide">
-      <span class="small">Shape</span>
-      <select
-        :value="glow.shape"
-        @change="setShape(($event.target as HTMLSelectElement).value as GlowLight['shape'])"
-      >
-        <option value="sphere">a ball of light</option>
-        <option value="strip">a strip</option>
-        <option value="pool">a pool that faces up</option>
-      </select>
-    </label>
+    <ChoiceField
+      class="wide"
+      label="Shape"
+      :model-value="glow.shape!"
+      :choices="SHAPES"
+      @update:model-value="setShape"
+    />
     <NumberField
       label="Full light at"
       unit="mm"
@@ -85,31 +88,19 @@ const SHIFTS: { label: string; axis: 0 | 1 | 2; way: 1 | -1 }[] = [
       @update:model-value="emit('change', { clear_mm: $event })"
     />
     <span class="places">
-      <button class="quiet-button" type="button" @click="place('at')">Place</button>
-      <button v-if="glow.shape === 'strip'" class="quiet-button" type="button" @click="place('to')">
-        Other end
-      </button>
+      <ElButton @click="place('at')">Place</ElButton>
+      <ElButton v-if="glow.shape === 'strip'" @click="place('to')"> Other end </ElButton>
     </span>
     <span class="places" role="group" aria-label="Move the glow by a millimetre">
       <span class="small">1 mm</span>
-      <button
-        v-for="m in SHIFTS"
-        :key="m.label"
-        class="quiet-button"
-        type="button"
-        @click="shift(m.axis, m.way)"
-      >
+      <ElButton v-for="m in SHIFTS" :key="m.label" @click="shift(m.axis, m.way)">
         {{ m.label }}
-      </button>
+      </ElButton>
     </span>
   </template>
 </template>
 
 <style scoped>
-label {
-  display: grid;
-  gap: 2px;
-}
 .places {
   grid-column: 1 / -1;
   display: flex;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 
 import {
@@ -23,6 +24,8 @@ import { usePlan } from '@/stores/plan';
 import AnglesPanel from '@/plan/AnglesPanel.vue';
 import CompareLights from './CompareLights.vue';
 import GlowFields from './GlowFields.vue';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import ColourField from '@/fields/ColourField.vue';
 
 const store = usePlan();
 const presets = ref<{ id: string; name: string; words: string }[]>([]);
@@ -108,10 +111,8 @@ function remove(): void {
 const aimedHere = computed(
   () => store.plan?.coats?.filter((c) => c.aim?.light === store.light?.id && c.aim?.light) ?? [],
 );
-function choose(event: Event): void {
-  const box = event.target as HTMLSelectElement;
-  const preset = presets.value.find((p) => p.id === box.value);
-  box.value = '';
+function choose(id: string): void {
+  const preset = presets.value.find((p) => p.id === id);
   if (preset) void take(preset.id, `Light plan: ${preset.name}`);
 }
 /** Take over what the server makes of the lights: a preset, or a second key from the other side. */
@@ -140,13 +141,16 @@ defineExpose({ workOut: () => panel.value?.workOut() });
 <template>
   <div class="light">
     <header>
-      <select aria-label="Light plan to start from" data-test="presets" @change="choose">
-        <option value="">Light plan …</option>
-        <option v-for="p in presets" :key="p.id" :value="p.id">{{ p.name }}: {{ p.words }}</option>
-      </select>
-      <button class="quiet-button" type="button" data-test="compare" @click="comparing = true">
-        Compare three
-      </button>
+      <ChoiceField
+        model-value=""
+        label="Light plan to start from"
+        hide-label
+        placeholder="Light plan …"
+        data-test="presets"
+        :choices="presets.map((p) => ({ id: p.id, label: p.name, more: p.words }))"
+        @update:model-value="choose"
+      />
+      <ElButton data-test="compare" @click="comparing = true"> Compare three </ElButton>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <SkyDisc
@@ -175,12 +179,11 @@ defineExpose({ workOut: () => panel.value?.workOut() });
       </p>
     </section>
     <div class="lights" role="radiogroup" aria-label="Lights">
-      <button
+      <ElButton
         v-for="l in lights"
         :key="l.id"
-        type="button"
         role="radio"
-        class="quiet-button lamp"
+        class="lamp"
         :aria-checked="l.id === store.light?.id"
         :class="{ chosen: l.id === store.light?.id }"
         :data-test="`light-${l.id}`"
@@ -188,13 +191,13 @@ defineExpose({ workOut: () => panel.value?.workOut() });
       >
         <i :style="{ background: l.colour }" /><span>{{ l.name }}</span>
         <small>{{ KIND[l.kind!] }}</small>
-      </button>
+      </ElButton>
     </div>
     <div v-if="lights.length < MOST.lights" class="adds" role="group" aria-label="Add a light">
-      <button class="quiet-button" type="button" @click="addKey">Key</button>
-      <button class="quiet-button" type="button" @click="addOpposite">Opposite</button>
-      <button class="quiet-button" type="button" @click="addSky">Sky</button>
-      <button class="quiet-button" type="button" data-test="add-glow" @click="addGlow">Glow</button>
+      <ElButton @click="addKey">Key</ElButton>
+      <ElButton @click="addOpposite">Opposite</ElButton>
+      <ElButton @click="addSky">Sky</ElButton>
+      <ElButton data-test="add-glow" @click="addGlow">Glow</ElButton>
     </div>
     <section v-if="store.light" class="one" :aria-label="store.light.name">
       <div class="title">
@@ -203,7 +206,7 @@ defineExpose({ workOut: () => panel.value?.workOut() });
           label="Name of the light"
           @update:model-value="change({ name: $event })"
         />
-        <button class="quiet-button" type="button" @click="remove">Remove</button>
+        <ElButton @click="remove">Remove</ElButton>
       </div>
       <p v-if="aimedHere.length" class="small">
         {{ aimedHere.map((c) => c.name).join(', ') }} is aimed round this glow and goes with it.
@@ -227,14 +230,12 @@ defineExpose({ workOut: () => panel.value?.workOut() });
           :model-value="store.light.strength! * 100"
           @update:model-value="change({ strength: $event / 100 })"
         />
-        <label>
-          <span class="small">Colour</span>
-          <input
-            type="color"
-            :value="store.light.colour"
-            @change="change({ colour: ($event.target as HTMLInputElement).value })"
-          />
-        </label>
+        <ColourField
+          class="wide"
+          label="Colour"
+          :model-value="store.light.colour!"
+          @update:model-value="change({ colour: $event })"
+        />
       </div>
     </section>
     <p v-else class="note">No light yet: add one, or choose a light plan.</p>
@@ -246,6 +247,7 @@ defineExpose({ workOut: () => panel.value?.workOut() });
 <style scoped>
 .light {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
   padding: 14px 18px 20px;
 }
@@ -263,7 +265,7 @@ header {
   flex-wrap: wrap;
   gap: 6px;
 }
-.lamp {
+.lamp :deep(> span) {
   display: flex;
   align-items: center;
   gap: 7px;
@@ -284,15 +286,15 @@ header {
   border-radius: 50%;
 }
 .lamp.chosen {
-  border: 2px solid var(--strong);
+  border: 2px solid var(--black);
   font-weight: 640;
 }
 .adds::before {
   content: 'Add';
   align-self: center;
-  color: var(--text-2);
+  color: var(--ink-2);
 }
-.adds .quiet-button {
+.adds .el-button {
   flex: 1;
   padding: 0 6px;
 }
@@ -310,10 +312,6 @@ header {
   gap: 8px;
   align-items: end;
 }
-.fields label {
-  display: grid;
-  gap: 2px;
-}
 .places {
   grid-column: 1 / -1;
   display: flex;
@@ -323,18 +321,6 @@ header {
 }
 .wide {
   grid-column: 1 / -1;
-}
-select,
-input[type='color'] {
-  min-width: 0;
-  width: 100%;
-}
-input[type='color'] {
-  min-height: 44px;
-  padding: 3px;
-  border: 1px solid var(--edge);
-  border-radius: 3px;
-  background: var(--surface);
 }
 .shares {
   display: grid;

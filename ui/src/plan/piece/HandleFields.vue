@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import type { Sector } from '@/api/client';
 import AngleFields from '@/fields/AngleFields.vue';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** Where a handle, a hand or the bench leaves no room for the airbrush. */
 const store = usePlan();
@@ -33,10 +35,8 @@ const KINDS: { label: string; sector: Omit<Sector, 'id'> }[] = [
   },
 ];
 
-function add(event: Event): void {
-  const box = event.target as HTMLSelectElement;
-  const kind = KINDS.find((k) => k.label === box.value);
-  box.value = '';
+function add(label: string): void {
+  const kind = KINDS.find((k) => k.label === label);
   if (!kind) return;
   void store.change(`${kind.label} blocks a part of the sky`, (plan) => {
     plan.piece.blocked = [
@@ -68,7 +68,7 @@ function set(id: string, field: 'azimuth' | 'elevation' | 'width', value: number
     <div v-for="s in sectors" :key="s.id" class="sector">
       <span class="name"
         >{{ s.name }}
-        <button class="quiet-button" type="button" @click="remove(s.id, s.name)">Remove</button>
+        <ElButton @click="remove(s.id, s.name)">Remove</ElButton>
       </span>
       <AngleFields
         :azimuth="s.azimuth_deg ?? 0"
@@ -79,10 +79,15 @@ function set(id: string, field: 'azimuth' | 'elevation' | 'width', value: number
         @set="(f, v) => set(s.id, f, v)"
       />
     </div>
-    <select v-if="sectors.length < 8" aria-label="Add what blocks the sky" @change="add">
-      <option value="">Add …</option>
-      <option v-for="k in KINDS" :key="k.label" :value="k.label">{{ k.label }}</option>
-    </select>
+    <ChoiceField
+      v-if="sectors.length < 8"
+      model-value=""
+      label="Add what blocks the sky"
+      hide-label
+      placeholder="Add …"
+      :choices="KINDS.map((k) => ({ id: k.label, label: k.label }))"
+      @update:model-value="add"
+    />
   </section>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton, ElCheckbox, ElTable, ElTableColumn } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import { api, sentence, take, type PartAdvice, type Part, type PartView } from '@/api/client';
@@ -7,6 +8,7 @@ import { decimals, share } from '@/displays/format';
 import NameField from '@/fields/NameField.vue';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 const store = usePlan();
 /** What was worked out may lag behind the plan: names and states are the plan's own. */
@@ -22,16 +24,21 @@ const problem = ref('');
 const advice = ref<PartAdvice[] | null>(null);
 const { job, problem: adviceProblem, run } = useJob<{ advice: PartAdvice[] }>();
 
-const STATES: { id: Part['state']; label: string }[] = [
-  { id: 'attached', label: 'attached' },
-  { id: 'tacked', label: 'tacked' },
-  { id: 'held_off', label: 'held off' },
+const STATES: { id: NonNullable<Part['state']>; label: string; more: string }[] = [
+  { id: 'attached', label: 'attached', more: 'glued on: blocks light and spray' },
+  { id: 'tacked', label: 'tacked', more: 'throws its shadow, lifted off for spraying' },
+  { id: 'held_off', label: 'held off', more: 'painted on its own' },
 ];
-const STATE_WORDS: Record<Part['state'], string> = {
-  attached: 'glued on: blocks light and spray',
-  tacked: 'throws its shadow, lifted off for spraying',
-  held_off: 'painted on its own',
-};
+type Row = Pick<PartView, 'part'>;
+function standOut(id: string): void {
+  const at = parts.value.findIndex((v) => v.part.id === id);
+  store.shownPart = parts.value.length > 1 ? at : null;
+}
+function pick(id: string): void {
+  chosen.value = chosen.value.includes(id)
+    ? chosen.value.filter((c) => c !== id)
+    : [...chosen.value, id];
+}
 
 /** What the advice depends on; it is asked for anew when that changes. */
 const situation = computed(() => {
@@ -121,83 +128,72 @@ function asTheyFall(): void {
 <template>
   <section aria-label="Parts" data-test="parts">
     <h3>Parts</h3>
-    <table>
-      <thead>
-        <tr class="small">
-          <th><span class="visually-hidden">choose</span></th>
-          <th>part</th>
-          <th class="number">cm²</th>
-          <th class="number">reach</th>
-          <th>how it stands</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="(v, i) in parts"
-          :key="v.part.id"
-          @mouseenter="store.shownPart = parts.length > 1 ? i : null"
-          @mouseleave="store.shownPart = null"
-        >
-          <td class="pick">
-            <input
-              v-model="chosen"
-              type="checkbox"
-              :value="v.part.id"
-              :aria-label="`Choose ${v.part.name}`"
-            />
-          </td>
-          <td>
-            <NameField
-              class="quiet"
-              :model-value="v.part.name"
-              :label="`Name of ${v.part.name}`"
-              @update:model-value="rename(v.part.id, $event)"
-              @focus="store.shownPart = parts.length > 1 ? i : null"
-              @blur="store.shownPart = null"
-            />
-          </td>
-          <td class="number">{{ v.area_cm2 === undefined ? '…' : decimals(v.area_cm2, 1) }}</td>
-          <td class="number">
-            {{ v.reachable_share === undefined ? '…' : share(v.reachable_share) }}
-          </td>
-          <td>
-            <select
-              :value="v.part.state"
-              :aria-label="`${v.part.name}: how it stands`"
-              :title="STATE_WORDS[v.part.state ?? 'attached']"
-              @change="
-                setState(v.part.id, ($event.target as HTMLSelectElement).value as Part['state'])
-              "
-            >
-              <option v-for="s in STATES" :key="s.id" :value="s.id">{{ s.label }}</option>
-            </select>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <ElTable
+      :data="parts"
+      row-key="part.id"
+      aria-label="Parts"
+      @cell-mouse-enter="(v: Row) => standOut(v.part.id)"
+      @cell-mouse-leave="store.shownPart = null"
+    >
+      <ElTableColumn width="40">
+        <template #header><span class="visually-hidden">choose</span></template>
+        <template #default="{ row }">
+          <ElCheckbox
+            :model-value="chosen.includes(row.part.id)"
+            :aria-label="`Choose ${row.part.name}`"
+            @update:model-value="pick(row.part.id)"
+          />
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="part" min-width="110">
+        <template #default="{ row }">
+          <NameField
+            :model-value="row.part.name"
+            :label="`Name of ${row.part.name}`"
+            @update:model-value="rename(row.part.id, $event)"
+            @focus="standOut(row.part.id)"
+            @blur="store.shownPart = null"
+          />
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="cm²" align="right" width="60">
+        <template #default="{ row }">
+          {{ row.area_cm2 === undefined ? '…' : decimals(row.area_cm2, 1) }}
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="reach" align="right" width="62">
+        <template #default="{ row }">
+          {{ row.reachable_share === undefined ? '…' : share(row.reachable_share) }}
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="how it stands" width="126">
+        <template #default="{ row }">
+          <ChoiceField
+            :label="`${row.part.name}: how it stands`"
+            hide-label
+            :model-value="row.part.state"
+            :choices="STATES"
+            @update:model-value="setState(row.part.id, $event)"
+          />
+        </template>
+      </ElTableColumn>
+    </ElTable>
     <div v-if="chosen.length" class="tools">
-      <button v-if="canMerge" class="quiet-button" type="button" @click="merge">
-        Merge {{ chosen.length }}
-      </button>
+      <ElButton v-if="canMerge" @click="merge"> Merge {{ chosen.length }} </ElButton>
       <template v-if="only">
-        <button v-if="bodies > 1" class="quiet-button" type="button" @click="split('bodies')">
+        <ElButton v-if="bodies > 1" @click="split('bodies')">
           Split into its {{ bodies }} bodies
-        </button>
+        </ElButton>
         <span class="level">
           <NumberField v-model="level" label="Level cut at" unit="% of height" :min="1" :max="99" />
-          <button class="quiet-button" type="button" @click="split('level')">Cut</button>
+          <ElButton @click="split('level')">Cut</ElButton>
         </span>
       </template>
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-    <button
-      v-if="store.plan?.piece.parts?.length"
-      class="plain small link"
-      type="button"
-      @click="asTheyFall"
-    >
+    <ElButton v-if="store.plan?.piece.parts?.length" text size="small" @click="asTheyFall">
       Parts as the bodies of the mesh fall
-    </button>
+    </ElButton>
     <div v-if="parts.length > 1" class="advice">
       <p v-if="job" class="small" role="status">{{ job.doing }} …</p>
       <p v-else-if="adviceProblem" class="note" role="alert">{{ adviceProblem }}</p>
@@ -208,9 +204,7 @@ function asTheyFall(): void {
         <ul v-else>
           <li v-for="a in advice.slice(0, 3)" :key="a.part">
             <span>{{ a.words }}</span>
-            <button class="quiet-button" type="button" @click="setState(a.part, 'held_off')">
-              Hold off
-            </button>
+            <ElButton @click="setState(a.part, 'held_off')"> Hold off </ElButton>
           </li>
         </ul>
       </template>
@@ -221,35 +215,9 @@ function asTheyFall(): void {
 <style scoped>
 section {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  justify-items: stretch;
   gap: 8px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  font-weight: 400;
-  text-align: left;
-}
-td,
-th {
-  padding: 1px 6px 1px 0;
-}
-.number {
-  text-align: right;
-  white-space: nowrap;
-}
-.pick {
-  width: 30px;
-}
-.pick input {
-  width: 22px;
-  height: 22px;
-  accent-color: var(--strong);
-}
-.quiet:not(:hover, :focus) {
-  border-color: transparent;
-  background: none;
 }
 .tools {
   display: flex;
@@ -260,9 +228,6 @@ th {
   display: flex;
   gap: 6px;
   align-items: end;
-}
-.link {
-  text-decoration: underline;
 }
 ul {
   margin: 0;
@@ -277,7 +242,7 @@ li {
   align-items: center;
   justify-content: space-between;
 }
-li .quiet-button {
+li .el-button {
   flex: none;
 }
 </style>

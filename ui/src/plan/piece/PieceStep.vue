@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import type { MeshView, Plan, StandIn } from '@/api/client';
 import MeshDrop from '@/plans/MeshDrop.vue';
 import { decimals } from '@/displays/format';
@@ -9,6 +10,7 @@ import { usePlan } from '@/stores/plan';
 
 import HandleFields from './HandleFields.vue';
 import PartsList from './PartsList.vue';
+import ChoiceField from '@/fields/ChoiceField.vue';
 
 const emit = defineEmits<{ 'this-side-shows': [] }>();
 const store = usePlan();
@@ -95,23 +97,18 @@ function rename(name: string): void {
         @update:model-value="change('Copies changed', { copies: Math.round($event) })"
       />
     </div>
-    <label class="up">
-      <span class="small">Which way is up in the file</span>
-      <select
-        :value="store.plan.piece.up"
-        @change="setUp(($event.target as HTMLSelectElement).value as Up)"
-      >
-        <option v-for="u in UPS" :key="u.id" :value="u.id">{{ u.label }}</option>
-      </select>
-    </label>
+    <ChoiceField
+      label="Which way is up in the file"
+      :model-value="store.plan.piece.up"
+      :choices="UPS"
+      @update:model-value="setUp"
+    />
     <div class="show">
       <p class="small">
         The show side is the one people look at; the mark on the ring stands there. Turn the piece
         until the side you want faces you.
       </p>
-      <button class="quiet-button" type="button" @click="emit('this-side-shows')">
-        This side shows
-      </button>
+      <ElButton @click="emit('this-side-shows')"> This side shows </ElButton>
     </div>
     <PartsList />
     <HandleFields />
@@ -134,6 +131,7 @@ function rename(name: string): void {
 <style scoped>
 .step {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 16px;
   padding: 16px 20px;
 }
@@ -144,7 +142,7 @@ function rename(name: string): void {
   margin: 0;
 }
 dt {
-  color: var(--text-2);
+  color: var(--ink-2);
 }
 dd {
   margin: 0;
@@ -161,10 +159,12 @@ dd {
 }
 .show {
   display: grid;
+  justify-items: start;
   gap: 8px;
 }
 section {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 </style>

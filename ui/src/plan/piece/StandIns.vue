@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
 import { onMounted, ref } from 'vue';
 
 import { api, sentence, take, type StandIn, type StandInView } from '@/api/client';
@@ -35,17 +36,15 @@ async function choose(id: string): Promise<void> {
 
 <template>
   <div class="stand-ins">
-    <button
+    <ElButton
       v-for="s in list"
       :key="s.id"
-      class="quiet-button"
-      type="button"
       :disabled="busy !== ''"
       :data-test="`stand-in-${s.id}`"
       @click="choose(s.id)"
     >
       {{ s.name }} <small>{{ s.words }}</small>
-    </button>
+    </ElButton>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
   </div>
 </template>
@@ -56,10 +55,11 @@ async function choose(id: string): Promise<void> {
   grid-template-columns: 1fr 1fr;
   gap: 6px;
 }
-.quiet-button {
-  display: grid;
-  align-content: center;
+.stand-ins .el-button {
+  height: auto;
+  min-height: var(--control);
   padding: 5px 10px;
+  justify-content: start;
   text-align: left;
   line-height: 1.2;
 }

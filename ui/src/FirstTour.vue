@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { ElTour, ElTourStep } from 'element-plus';
+import { watch } from 'vue';
+import { useRoute } from 'vue-router';
+
+import { usePlan } from '@/stores/plan';
+import { useSettings } from '@/stores/settings';
+
+/** Five stops round a plan: once by itself, when the first plan stands there, and from Help. */
+const open = defineModel<boolean>({ required: true });
+const route = useRoute();
+const plan = usePlan();
+const settings = useSettings();
+
+const STOPS = [
+  {
+    target: '[data-tour="steps"]',
+    title: 'Six words, in working order',
+    words: 'Piece, light, coats, cups, day. None has to be finished before the next; keys 1 to 5.',
+  },
+  {
+    target: '[data-tour="film"]',
+    title: 'The film',
+    words:
+      'A cut through the paint: bare surface at the foot, the newest coat on top. Pick a coat.',
+  },
+  {
+    target: '[data-test="piece"]',
+    title: 'The piece, as it stands after that coat',
+    words: 'Drag to turn it, the wheel brings it near. A click takes a core sample there.',
+  },
+  {
+    target: '[data-tour="side"]',
+    title: 'Where it is sprayed from',
+    words:
+      'The sky round the piece. Drag a station, or let Haze work out the angles for the light.',
+  },
+  {
+    target: '[data-tour="looks"]',
+    title: 'Looks',
+    words: 'The same piece by value, by what this coat reaches, by what is still bare.',
+  },
+];
+
+watch(
+  () =>
+    route.name === 'plan' &&
+    (route.params.step || 'coats') === 'coats' &&
+    plan.workings !== null &&
+    settings.loaded &&
+    settings.values.tour === 'to_show',
+  (ready) => {
+    if (ready) open.value = true;
+  },
+  { immediate: true },
+);
+function seen(): void {
+  open.value = false;
+  if (settings.values.tour === 'to_show') void settings.set('tour', 'seen').catch(() => undefined);
+}
+</script>
+
+<template>
+  <ElTour
+    v-if="open"
+    :model-value="open"
+    :show-close="true"
+    data-test="tour"
+    @close="seen"
+    @finish="seen"
+  >
+    <ElTourStep
+      v-for="(s, i) in STOPS"
+      :key="s.target"
+      :target="s.target"
+      :title="s.title"
+      :prev-button-props="{ children: 'Back' }"
+      :next-button-props="{ children: i < STOPS.length - 1 ? 'Next' : 'Done', type: 'primary' }"
+    >
+      {{ s.words }}
+    </ElTourStep>
+  </ElTour>
+</template>

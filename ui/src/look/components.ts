@@ -1,0 +1,25 @@
+// Styles of the components that are used, and of no others; a lint test keeps the list true.
+import 'element-plus/es/components/alert/style/css';
+import 'element-plus/es/components/button/style/css';
+import 'element-plus/es/components/checkbox/style/css';
+import 'element-plus/es/components/collapse/style/css';
+import 'element-plus/es/components/collapse-item/style/css';
+import 'element-plus/es/components/color-picker/style/css';
+import 'element-plus/es/components/dialog/style/css';
+import 'element-plus/es/components/drawer/style/css';
+import 'element-plus/es/components/dropdown/style/css';
+import 'element-plus/es/components/input/style/css';
+import 'element-plus/es/components/message-box/style/css';
+import 'element-plus/es/components/option/style/css';
+import 'element-plus/es/components/option-group/style/css';
+import 'element-plus/es/components/popover/style/css';
+import 'element-plus/es/components/progress/style/css';
+import 'element-plus/es/components/radio-button/style/css';
+import 'element-plus/es/components/radio-group/style/css';
+import 'element-plus/es/components/segmented/style/css';
+import 'element-plus/es/components/select/style/css';
+import 'element-plus/es/components/skeleton/style/css';
+import 'element-plus/es/components/switch/style/css';
+import 'element-plus/es/components/table/style/css';
+import 'element-plus/es/components/tour/style/css';
+import 'element-plus/es/components/upload/style/css';

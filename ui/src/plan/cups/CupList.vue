@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus';
+import { computed } from 'vue';
+
+import StatusSign from '@/displays/StatusSign.vue';
+import { stepWords } from '@/displays/format';
+import { usePlan } from '@/stores/plan';
+
+/** The cups of the plan in spraying order, each with its drops and what the model says of it. */
+const store = usePlan();
+const cups = computed(() =>
+  (store.plan?.coats ?? []).flatMap((coat, i) => {
+    if (coat.kind !== 'spray' || coat.off) return [];
+    const work = store.workings?.coats.find((c) => c.id === coat.id) ?? null;
+    const drops = work?.cup.poured.map((p) => p.drops).join(' + ');
+    return [{ coat, after: i + 1, work, words: drops ?? '…' }];
+  }),
+);
+</script>
+
+<template>
+  <nav class="list" aria-label="Cups in spraying order">
+    <h2>Cups <small>in spraying order, drops</small></h2>
+    <ElButton
+      v-for="{ coat, after, work, words } in cups"
+      :key="coat.id"
+      text
+      class="cup"
+      :class="{ chosen: after === store.after }"
+      :aria-current="after === store.after ? 'true' : undefined"
+      :data-test="`cup-${after}`"
+      @click="store.selectCoat(after)"
+    >
+      <i :style="{ background: coat.paint.masstone }" />
+      <span class="words">
+        <b>{{ coat.name }}</b>
+        <small>{{ stepWords(coat) }} · {{ words }}</small>
+      </span>
+      <StatusSign v-if="work" :sign="work.spray.verdict" />
+    </ElButton>
+    <p v-if="!cups.length" class="note">No sprayed step yet; add one under Coats.</p>
+  </nav>
+</template>
+
+<style scoped>
+.list {
+  display: grid;
+  align-content: start;
+  gap: 4px;
+  padding: 14px;
+}
+h2 {
+  padding: 0 2px 6px;
+}
+.cup.el-button {
+  width: 100%;
+  height: auto;
+  min-height: 50px;
+  padding: 6px 8px;
+  border-radius: 8px;
+  text-align: left;
+}
+.cup :deep(> span) {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  align-items: center;
+  gap: 8px;
+  width: 100%;
+}
+i {
+  width: 30px;
+  height: 30px;
+  border: 1px solid var(--outline);
+  border-radius: 7px;
+}
+.words {
+  display: grid;
+  line-height: 1.25;
+}
+.words b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.words small {
+  font-size: var(--f12);
+  font-weight: 400;
+}
+.chosen.el-button,
+.chosen.el-button:hover {
+  background: var(--black);
+  color: var(--on-black);
+}
+.chosen :deep(*) {
+  color: inherit;
+}
+</style>
