@@ -24,9 +24,10 @@ ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftsh
 class Server:
     """A served data folder that can be stopped hard and started again."""
 
-    def __init__(self, folder: Path, *, demo: bool) -> None:
+    def __init__(self, folder: Path, *, demo: bool, toured: bool = True) -> None:
         self.folder = folder
         self._demo = demo
+        self._toured = toured  # whether the first walk round is over
         self.address = ""
         self.start()
 
@@ -42,6 +43,8 @@ class Server:
         found = re.search(r"http://\S+", self.process.stdout.readline())
         assert found is not None
         self.address = found.group()
+        if self._toured:
+            self.ask("settings", {"name": "tour", "value": "seen"}, method="PUT")
 
     def kill(self) -> None:
         """Stop as a power cut would."""

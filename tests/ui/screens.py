@@ -69,7 +69,34 @@ def drag(page: Page, what: Locator, dx: float, dy: float) -> None:
 def select_coat(page: Page, number: int) -> None:
     """Choose a step in the film."""
     page.get_by_test_id(f"layer-{number}").click()
-    page.get_by_text(f"after step {number} of").wait_for()
+    after(page, number)
+
+
+def after(page: Page, number: int) -> None:
+    """Wait until the piece stands after so many steps."""
+    expect(page.get_by_test_id("state")).to_contain_text(f", {number} of ")
+
+
+def choose(scope: Page | Locator, label: str, option: str) -> None:
+    """Take one of a few by its words."""
+    field = scope.get_by_role("combobox", name=label, exact=True)
+    field.locator("xpath=ancestor::*[contains(@class, 'el-select__wrapper')]").click()
+    field.page.get_by_role("option", name=option).first.click()
+
+
+def chosen(scope: Page | Locator, label: str) -> Locator:
+    """What stands chosen in a field."""
+    field = scope.get_by_role("combobox", name=label, exact=True)
+    return field.locator("xpath=ancestor::*[contains(@class, 'el-select__wrapper')]")
+
+
+def show(page: Page, look: str) -> None:
+    """Show the piece another way; those that do not fit in the row stand behind a word."""
+    row = page.locator(".looks").get_by_text(look, exact=True)
+    if not row.count():
+        page.get_by_test_id("more-looks").click()
+        row = page.get_by_role("menuitem", name=look, exact=True)
+    row.click()
 
 
 def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:

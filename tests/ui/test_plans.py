@@ -9,11 +9,11 @@ from pathlib import Path
 
 import pytest
 import trimesh
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Locator, Page, Route, expect
 from serving import Server
 
 from haze.formats.meshes import write_stl
-from ui.screens import drawn, open_demo
+from ui.screens import choose, chosen, drawn, open_demo
 
 pytestmark = pytest.mark.browser
 
@@ -27,9 +27,11 @@ def test_an_own_mesh_becomes_a_plan(page: Page, empty: Server, tmp_path: Path) -
     page.goto(empty.address)
     expect(page.get_by_role("heading", name="Nothing planned yet")).to_be_visible()
     page.get_by_role("button", name="Start with a mesh").click()
-    page.get_by_test_id("mesh-file").set_input_files(page_file)
+    mesh_file(page).set_input_files(page_file)
     expect(page.get_by_role("alert")).to_contain_text("web page or XML, not a mesh")
-    page.get_by_test_id("mesh-file").set_input_files(good)
+    mesh_file(page).set_input_files(good)
+    expect(page.get_by_test_id("guess")).to_contain_text("36 mm tall")
+    expect(page.get_by_alt_text("The mesh with")).to_be_visible()
     page.get_by_role("textbox", name="True height").fill("40")
     page.get_by_role("button", name="Start the plan").click()
     drawn_piece = page.locator("[data-test=piece][data-drawn]")
@@ -47,6 +49,32 @@ def test_the_stand_in_brings_its_true_height(page: Page, empty: Server) -> None:
     expect(page.get_by_role("textbox", name="True height")).to_have_value("46")
     page.get_by_role("textbox", name="Name of the plan").fill("")
     expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()
+
+
+def test_a_mesh_is_guessed_to_stand_on_its_foot_and_in_its_unit(
+    page: Page, empty: Server, tmp_path: Path
+) -> None:
+    foot = trimesh.creation.cylinder(radius=1.2, height=0.3)
+    body = trimesh.creation.cone(radius=0.7, height=4.0)
+    solid = trimesh.util.concatenate([foot, body])
+    solid.apply_transform(trimesh.geometry.align_vectors([0, 0, 1], [0, 1, 0]))
+    path = tmp_path / "beacon.stl"
+    path.write_bytes(write_stl(solid.vertices, solid.faces))
+    page.goto(empty.address)
+    page.get_by_role("button", name="Start with a mesh").click()
+    mesh_file(page).set_input_files(path)
+    expect(page.get_by_test_id("guess")).to_contain_text("the file in cm: 41.5 mm tall")
+    expect(chosen(page, "Which way is up in the file")).to_contain_text("y up")
+    expect(page.get_by_role("textbox", name="True height")).to_have_value("41.5")
+    first = page.get_by_alt_text("The mesh with y up")
+    expect(first).to_be_visible()
+    choose(page, "Which way is up in the file", "z up")
+    expect(page.get_by_alt_text("The mesh with z up")).to_be_visible()
+
+
+def mesh_file(page: Page) -> Locator:
+    """Where a mesh file is given."""
+    return page.get_by_test_id("mesh-file").locator("input[type=file]")
 
 
 def set_rounds(page: Page, to: str) -> None:

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import open_demo, open_shelf
+from ui.screens import choose, open_demo, open_shelf
 
 pytestmark = pytest.mark.browser
 
@@ -23,7 +23,7 @@ def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Serv
     expect(editor).to_contain_text("over dark")
     editor.get_by_label("Colour", exact=True).fill("7a5a88")
     editor.get_by_label("Name", exact=True).click()
-    editor.get_by_label("Finish", exact=True).select_option("satin")
+    choose(editor, "Finish", "satin")
     editor.get_by_role("button", name="Keep").click()
     expect(editor).to_be_hidden()
     page.get_by_role("button", name="Heron Mauve Oddmere").click()
@@ -42,7 +42,7 @@ def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Serv
 
 def test_many_paints_change_alike(page: Page, demo: Server) -> None:
     open_shelf(page, demo.address)
-    page.get_by_label("Kind", exact=True).select_option("ink")
+    choose(page, "Kind", "ink")
     page.get_by_role("button", name="Choose several").click()
     page.get_by_role("button", name="All shown").click()
     page.get_by_test_id("bulk").click()
@@ -81,7 +81,7 @@ def test_strength_is_learned_from_one_mix_with_white(page: Page, demo: Server) -
     test = page.get_by_test_id("strength")
     expect(test).to_contain_text("1 × usual")
     test.locator("summary").click()
-    test.get_by_label("White", exact=True).select_option(label="Tern White")
+    choose(test, "White", "Tern White")
     colour = test.get_by_label("Colour of the dry mix", exact=True)
     colour.fill("#f3f2ec")
     colour.press("Enter")
@@ -123,14 +123,14 @@ def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
     page.get_by_test_id("gear").click()
     gear = page.get_by_test_id("gear-list")
     gear.get_by_label("Airbrush name").fill("Broad, 0.6 mm")
-    gear.get_by_label("Needle in mm").fill("6")
+    gear.get_by_label("Needle", exact=True).fill("6")
     gear.get_by_role("button", name="Add").first.click()
     expect(gear.get_by_role("alert")).to_contain_text("needle_mm")
-    gear.get_by_label("Needle in mm").fill("0,6")
+    gear.get_by_label("Needle", exact=True).fill("0,6")
     gear.get_by_role("button", name="Add").first.click()
     expect(gear.get_by_text("0.6 mm needle")).to_be_visible()
     open_demo(page, demo.address)
     page.keyboard.press("4")
-    page.get_by_label("Airbrush and needle").select_option("Broad, 0.6 mm")
+    choose(page, "Airbrush and needle", "Broad, 0.6 mm")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("Control+z")

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import IO
 
 from haze.core.errors import BlockedError, NoLightError
+from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
 from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put_on
@@ -19,7 +20,8 @@ from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
-from haze.service.piece.ready import geometry_bytes, key_of, plain_bytes
+from haze.service.piece.pictures import plain_picture
+from haze.service.piece.ready import Stance, geometry_bytes, key_of, plain_bytes
 from haze.service.plan import plans
 from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
@@ -82,6 +84,25 @@ class Bench:
             self.cache.make(piece, report)
 
         return key, self.jobs.start(key, "Waiting for its turn", work)
+
+    def stand(self, mesh: str, up: UpAxis) -> JobView | None:
+        """The job that prepares a mesh one way up, to be looked at; None when it is ready."""
+        meshes.require(self.db, mesh)
+        stance = Stance(mesh, up, default_show(up), 0.0)
+        if self.cache.standing(stance) is not None:
+            return None
+
+        def work(report: Report) -> None:
+            self.cache.surface(stance, report)
+
+        return self.jobs.start(f"stand {stance}", "Reading the mesh", work)
+
+    def standing_picture(self, mesh: str, up: UpAxis) -> bytes:
+        """PNG of a mesh in plain grey, one way up; `MissingError` until it is prepared."""
+        found = self.cache.standing(Stance(mesh, up, default_show(up), 0.0))
+        if found is None:
+            raise MissingError("This mesh is not prepared yet.", field="mesh")
+        return plain_picture(found)
 
     def warm(self) -> None:
         """Work out the pieces of all plans and their pictures, the newest first, unasked."""

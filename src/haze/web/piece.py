@@ -8,6 +8,7 @@ from flask import Response, request, send_file
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
+from haze.core.mesh.frame import UpAxis
 from haze.core.plan.document import MOST_COATS
 from haze.core.plan.piece import Piece
 from haze.demo import saltgate
@@ -15,7 +16,7 @@ from haze.service.bench import Bench
 from haze.service.jobs import JobView
 from haze.service.piece import meshes
 from haze.service.piece.looks import Look, colours, sheen
-from haze.service.piece.meshes import MeshView
+from haze.service.piece.meshes import MeshTaken, MeshView
 from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
 from haze.service.plan.plans import PlanView
 from haze.service.wire import Digest, PlanBody, Strict
@@ -39,6 +40,16 @@ class StandInPath(BaseModel):
 
 class UploadQuery(BaseModel):
     name: str = Field(min_length=1, max_length=200)
+
+
+class UpQuery(BaseModel):
+    up: UpAxis = "z"
+
+
+class Standing(BaseModel):
+    """The job that prepares a mesh one way up; null when it is ready."""
+
+    job: JobView | None
 
 
 class PrepareBody(Strict):
@@ -82,9 +93,17 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def send_mesh(query: UploadQuery) -> dict[str, object]:
         return bench.take_mesh(request.stream, name=query.name).model_dump()
 
-    @api.get("/meshes/taken/<job_id>", responses={200: MeshView})
+    @api.get("/meshes/taken/<job_id>", responses={200: MeshTaken})
     def mesh_taken(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, MeshView).model_dump()
+        return bench.jobs.result(path.job_id, MeshTaken).model_dump()
+
+    @api.post("/meshes/<mesh_id>/stand", responses={200: Standing})
+    def stand_mesh(path: MeshPath, query: UpQuery) -> dict[str, object]:
+        return Standing(job=bench.stand(path.mesh_id, query.up)).model_dump()
+
+    @api.get("/meshes/<mesh_id>/picture.png", responses={200: None})
+    def mesh_picture(path: MeshPath, query: UpQuery) -> Response:
+        return Response(bench.standing_picture(path.mesh_id, query.up), mimetype="image/png")
 
     @api.get("/meshes/<mesh_id>/file", responses={200: None})
     def mesh_file(path: MeshPath) -> Response:

@@ -9,7 +9,18 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import drag, draws, open_demo, picture, select_coat, smooth, wait_for_draw
+from ui.screens import (
+    after,
+    choose,
+    chosen,
+    drag,
+    draws,
+    open_demo,
+    picture,
+    select_coat,
+    smooth,
+    wait_for_draw,
+)
 
 pytestmark = pytest.mark.browser
 
@@ -75,7 +86,8 @@ def test_a_station_moves_by_typing_and_by_arrow_keys(page: Page, demo: Server) -
     azimuth.fill("120")
     azimuth.press("Enter")
     wait_for_draw(page, count)
-    hold = page.get_by_label("Selected station").get_by_text("turn the show side 120°")
+    page.get_by_role("button", name="How to hold it").click()
+    hold = page.get_by_text("turn the show side 120°")
     expect(hold).to_be_visible()
     station = page.locator("[data-test^='station-']").first
     station.focus()
@@ -95,23 +107,26 @@ def test_a_station_moves_by_typing_and_by_arrow_keys(page: Page, demo: Server) -
 
 def test_a_coat_is_added_moved_and_removed(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
-    page.get_by_role("button", name="Add a step").click()
+    page.get_by_role("button", name="Step", exact=True).click()
     page.get_by_role("dialog").get_by_label("Paint").click()
     page.get_by_role("option", name="Violet Hour Brindlecot").click()
     page.get_by_role("button", name="Add over Quay Satin").click()
     expect(page.get_by_test_id("layer-13")).to_contain_text("Violet Hour")
     page.get_by_role("button", name="Down").click()
     expect(page.get_by_test_id("layer-12")).to_contain_text("Violet Hour")
-    page.get_by_role("button", name="Again").click()
+    page.get_by_role("button", name="More for Violet Hour").click()
+    page.get_by_role("menuitem", name="Once more above it").click()
     expect(page.get_by_test_id("layer-13")).to_contain_text("Violet Hour")
     page.get_by_test_id("switch").click()
     expect(page.get_by_test_id("layer-13")).to_contain_text("left out")
-    page.get_by_role("button", name="Remove").first.click()
+    page.get_by_role("button", name="More for Violet Hour").click()
+    page.get_by_role("menuitem", name="Remove").click()
     page.get_by_role("button", name="Down").click()
     page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
     page.get_by_test_id("layer-12").click()
-    page.get_by_role("button", name="Remove").first.click()
+    page.get_by_role("button", name="More for Violet Hour").click()
+    page.get_by_role("menuitem", name="Remove").click()
     expect(page.get_by_test_id("layer-14")).to_be_hidden()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
 
@@ -121,7 +136,7 @@ def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo: Server) -
     select_coat(page, 4)
     for at in (3, 2):
         page.get_by_role("button", name="Down", exact=True).click()
-        page.get_by_text(f"after step {at} of").wait_for()
+        after(page, at)
     finding = page.get_by_test_id("white_over_black")
     expect(finding).to_contain_text("will speck")
     expect(page.get_by_test_id("layer-2")).to_contain_text("mind")
@@ -162,7 +177,7 @@ def test_core_samples_are_taken_by_click_and_key_and_pinned(page: Page, demo: Se
 
 def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
-    page.get_by_role("button", name="Add a step").click()
+    page.get_by_role("button", name="Step", exact=True).click()
     page.get_by_role("dialog").get_by_text("Light: a lighter coat from the light").click()
     page.get_by_role("option", name="Dry brush", exact=True).click()
     page.get_by_role("dialog").get_by_label("Paint").click()
@@ -185,7 +200,7 @@ def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Se
     open_demo(page, demo.address, "Herald")
     page.get_by_test_id("sequence").click()
     dialog = page.get_by_test_id("start-sequence")
-    dialog.get_by_label("What is it?").select_option("A bust")
+    choose(dialog, "1. What is it?", "A bust")
     dialog.get_by_test_id("lay").click()
     pictures = dialog.get_by_alt_text("The piece painted by this school")
     expect(pictures).to_have_count(2)
@@ -203,28 +218,32 @@ def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
     open_demo(page, demo.address, "Herald")
     page.get_by_test_id("sequence").click()
     dialog = page.get_by_test_id("start-sequence")
-    dialog.get_by_label("What is it?").select_option("A bust")
+    choose(dialog, "1. What is it?", "A bust")
     dialog.get_by_test_id("orders").click()
     tried = dialog.get_by_test_id("orders-tried")
     expect(tried).to_contain_text("suits this shelf best")
     expect(tried.get_by_role("button", name="Show")).to_have_count(4)
     tried.get_by_role("button", name="Show Veil").click()
     expect(dialog.get_by_alt_text("The piece painted by this school")).to_be_visible()
-    expect(dialog.get_by_label("Order of school 1")).to_have_value("veil")
+    expect(chosen(dialog.get_by_label("School 1"), "Order")).to_contain_text("Veil")
     # another wish: what was tried for the old one goes
-    dialog.get_by_text("From shade to light").click()
+    dialog.get_by_text("A gradient").click()
+    choose(dialog, "What the gradient follows", "The height: foot to top")
+    expect(dialog.get_by_label("At the foot", exact=True)).to_be_visible()
     expect(tried).to_be_hidden()
     dialog.get_by_test_id("use-1").click()
     expect(dialog).to_be_hidden()
     told = page.get_by_test_id("off-colour")
     expect(told).to_contain_text("of the show side ends within ΔE 8")
     told.get_by_role("button", name="Show where").click()
-    expect(page.get_by_role("radio", name="off colour", exact=True)).to_be_checked()
+    expect(page.get_by_test_id("more-looks")).to_have_text("off colour")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("Control+z")
     expect(page.get_by_test_id("layer-2")).to_contain_text("Tern White")
     # a plan that was asked for no colour has no such look
-    expect(page.get_by_role("radio", name="off colour", exact=True)).to_have_count(0)
+    page.get_by_test_id("more-looks").click()
+    expect(page.get_by_role("menuitem", name="off plan")).to_be_visible()
+    expect(page.get_by_role("menuitem", name="off colour")).to_have_count(0)
     expect(page.get_by_role("radio", name="as painted", exact=True)).to_be_checked()
 
 

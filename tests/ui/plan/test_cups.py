@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import open_demo, select_coat
+from ui.screens import choose, open_demo, select_coat
 
 pytestmark = pytest.mark.browser
 
@@ -22,7 +22,7 @@ def test_the_cup_tells_drops_settings_and_cautions(page: Page, demo: Server) -> 
     assert words.index("acrylic thinner") < words.index("Lamp Amber")
     for label in ("Pressure", "Thinner to paint", "Trigger stop", "Distance", "Speed of the hand"):
         expect(page.get_by_label(label, exact=True)).to_be_visible()
-    expect(page.get_by_label("Cautions")).to_contain_text("particle filter mask")
+    expect(page.get_by_label("Cautions").first).to_contain_text("particle filter mask")
     expect(page.get_by_text("18.5 psi")).to_be_visible()
     page.get_by_label("Pressure", exact=True).focus()
     for _ in range(3):
@@ -54,7 +54,7 @@ def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Se
     open_demo(page, demo.address)
     select_coat(page, 5)
     page.keyboard.press("4")
-    page.get_by_label("Thinner", exact=True).select_option("white spirit")
+    choose(page, "Thinner", "white spirit")
     refused = page.get_by_test_id("refused")
     expect(refused).to_contain_text("spoils transparent; accepted are water")
     expect(page.get_by_role("heading", name="No cup")).to_be_visible()

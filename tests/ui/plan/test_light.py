@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import drag, draws, open_demo, select_coat, wait_for_draw
+from ui.screens import choose, drag, draws, open_demo, select_coat, wait_for_draw
 
 pytestmark = pytest.mark.browser
 
@@ -34,7 +34,7 @@ def test_the_light_moves_by_pointer_and_keyboard(page: Page, demo: Server) -> No
 def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     select_coat(page, 3)
-    page.get_by_label("What this coat does").wait_for()
+    page.get_by_test_id("work-out").wait_for()
     azimuth = page.get_by_role("textbox", name="Azimuth")
     before, count = azimuth.input_value(), draws(page)
     page.keyboard.press("a")
@@ -43,7 +43,8 @@ def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
     page.get_by_test_id("angles-found").get_by_role("button", name="Undo").click()
     expect(azimuth).to_have_value(before)
     expect(page.get_by_test_id("angles-found")).to_be_hidden()
-    page.get_by_label("What this coat does").select_option("covers a fifth")
+    page.get_by_test_id("how").click()
+    choose(page, "What this coat does", "covers a fifth")
     page.get_by_test_id("work-out").click()
     expect(page.get_by_test_id("angles-found")).to_contain_text("of the surface")
     page.keyboard.press("Control+z")
@@ -53,7 +54,7 @@ def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
 def test_lights_come_from_a_preset_are_compared_and_go(page: Page, demo: Server) -> None:
     open_demo(page, demo.address, "Herald")
     page.keyboard.press("2")
-    page.get_by_test_id("presets").select_option(label="Two sides: two colours from opposite sides")
+    choose(page, "Light plan to start from", "Two sides")
     expect(page.locator("[data-test^='sun-']")).to_have_count(2)
     expect(page.get_by_label("How much is lit")).to_contain_text("gets neither")
     page.get_by_test_id("compare").click()
@@ -79,14 +80,14 @@ def test_a_glow_is_placed_by_keyboard_and_a_coat_aimed_round_it(page: Page, demo
     page.get_by_role("button", name="To the front").click()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("3")
-    page.get_by_role("button", name="Add a step").click()
+    page.get_by_role("button", name="Step", exact=True).click()
     page.get_by_role("dialog").get_by_text("Swept over the whole silhouette").click()
     page.get_by_role("option", name="Round the glow, nearest parts most").click()
     page.get_by_role("dialog").get_by_label("Paint").click()
     page.get_by_role("option", name="Pool Glow Brindlecot").click()
     page.get_by_role("button", name="Add over").click()
-    expect(page.get_by_test_id("aim-field")).to_have_value("glow")
+    expect(page.get_by_test_id("aim-field")).to_contain_text("the glow")
     count = draws(page)
-    page.get_by_test_id("aim-field").select_option("edges")
+    choose(page, "Aimed", "upper edges")
     wait_for_draw(page, count)
     expect(page.get_by_test_id("saved")).to_have_text("saved")

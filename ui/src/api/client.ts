@@ -45,6 +45,7 @@ export type ThinnerUsed = Schemas['ThinnerUsed'];
 export type AirbrushUsed = Schemas['AirbrushUsed'];
 export type Shelf = Schemas['Shelf'];
 export type JobView = Schemas['JobView'];
+export type MeshTaken = Schemas['MeshTaken'];
 export type MeshView = Schemas['MeshView'];
 export type Caution = Schemas['CautionView'];
 export type Problem = Schemas['Problem'];

@@ -57,6 +57,8 @@ function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
 .room.el-button {
   height: auto;
   padding: 4px 8px;
+  justify-content: start;
+  text-align: left;
 }
 .room :deep(> span) {
   display: grid;

@@ -2,11 +2,11 @@
 import { ElButton, ElProgress, ElUpload, type UploadFile } from 'element-plus';
 import { computed, ref } from 'vue';
 
-import { api, sendMesh, take, type MeshView } from '@/api/client';
+import { api, sendMesh, take, type MeshTaken } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 
-const emit = defineEmits<{ done: [mesh: MeshView] }>();
-const { job, problem, run, stop } = useJob<MeshView>();
+const emit = defineEmits<{ done: [mesh: MeshTaken] }>();
+const { job, problem, run, stop } = useJob<MeshTaken>();
 /** The share sent, until all of it is; null when nothing is on its way. */
 const sent = ref<number | null>(null);
 const busy = ref(false);

@@ -16,20 +16,13 @@ import {
   api,
   sentence,
   take,
-  type MeshView,
-  type Part,
   type DamagedPlan,
   type PlanList,
   type PlanSummary,
-  type StandIn,
 } from '@/api/client';
-import MeshDrop from './MeshDrop.vue';
-import NumberField from '@/fields/NumberField.vue';
-import StandIns from '@/plan/piece/StandIns.vue';
+import StartDialog from './StartDialog.vue';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
-import ChoiceField from '@/fields/ChoiceField.vue';
-import TextField from '@/fields/TextField.vue';
 
 const router = useRouter();
 const plans = ref<PlanSummary[] | null>(null);
@@ -40,17 +33,6 @@ const problem = ref('');
 const busy = ref(false);
 const starting = ref(false);
 const showTrash = ref(false);
-const mesh = ref<MeshView | null>(null);
-const name = ref('');
-const height = ref(32);
-const copies = ref(1);
-const up = ref<'z' | 'y' | 'x'>('z');
-const parts = ref<Part[]>([]);
-const UPS = [
-  { id: 'z' as const, label: 'z up' },
-  { id: 'y' as const, label: 'y up' },
-  { id: 'x' as const, label: 'x up' },
-];
 
 async function load(): Promise<void> {
   try {
@@ -85,36 +67,6 @@ function openDemo(): Promise<void> {
   return attempt(async () => {
     const demo = await take(api.POST('/api/demo'));
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
-  });
-}
-function takeMesh(found: MeshView): void {
-  mesh.value = found;
-  parts.value = [];
-  up.value = found.format === 'glb' ? 'y' : 'z';
-  name.value = found.name.replace(/\.[^.]+$/, '').slice(0, 120);
-}
-function takeStandIn(found: StandIn): void {
-  takeMesh(found.mesh);
-  parts.value = found.parts;
-  height.value = found.height_mm;
-  name.value = found.name;
-}
-function start(): Promise<void> {
-  return attempt(async () => {
-    const plan = await take(
-      api.POST('/api/plans', {
-        body: {
-          mesh: mesh.value!.id,
-          name: name.value.trim(),
-          height_mm: height.value,
-          copies: Math.round(copies.value),
-          up: up.value,
-          parts: parts.value,
-          lights: null,
-        },
-      }),
-    );
-    await router.push({ name: 'plan', params: { id: plan.id, step: 'piece' } });
   });
 }
 function goOn(plan: PlanSummary): void {
@@ -248,38 +200,7 @@ function emptyTrash(): Promise<void> {
     </ul>
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 
-    <ElDialog v-model="starting" title="Start with a mesh" width="520px" append-to-body>
-      <div class="form">
-        <template v-if="!mesh">
-          <MeshDrop @done="takeMesh" />
-          <p class="small">Or plan on one of these, to try it out or to practise:</p>
-          <StandIns @chosen="takeStandIn" />
-        </template>
-        <template v-else>
-          <p>
-            {{ mesh.name }}, {{ mesh.faces.toLocaleString() }} triangles
-            <ElButton @click="mesh = null">Another</ElButton>
-          </p>
-          <TextField v-model="name" label="Name of the plan" />
-          <div class="pair">
-            <NumberField
-              v-model="height"
-              label="True height"
-              unit="mm"
-              :min="1"
-              :max="2000"
-              :digits="1"
-            />
-            <NumberField v-model="copies" label="Copies" :min="1" :max="500" />
-          </div>
-          <ChoiceField v-model="up" label="Which way is up in the file" :choices="UPS" />
-          <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-          <ElButton type="primary" :disabled="busy || !name.trim()" @click="start">
-            {{ busy ? 'Choosing settings …' : 'Start the plan' }}
-          </ElButton>
-        </template>
-      </div>
-    </ElDialog>
+    <StartDialog v-model="starting" />
     <ElDialog v-model="showTrash" title="Trash" width="520px" append-to-body>
       <ul class="trash">
         <li v-for="plan in trashed" :key="plan.id">
@@ -414,10 +335,6 @@ h1 {
 }
 .next .el-button {
   margin-top: 4px;
-}
-.form {
-  display: grid;
-  gap: 14px;
 }
 .trash {
   display: grid;

@@ -73,7 +73,7 @@ class PieceCache:
         if have is not None:
             return have
         stance, key = Stance.of(piece), key_of(piece)
-        mesh = self._load_mesh(stance) or self._prepare(stance, report)
+        mesh = self.surface(stance, report)
         with self._lock:
             self._plain[key] = mesh
         report(0.3, SEEING)
@@ -99,6 +99,14 @@ class PieceCache:
         self._hold(made)
         self.prune()
         return made
+
+    def surface(self, stance: Stance, report: Report) -> PreparedMesh:
+        """A mesh prepared the way it stands, from the cache folder when it is there."""
+        return self._load_mesh(stance) or self._prepare(stance, report)
+
+    def standing(self, stance: Stance) -> PreparedMesh | None:
+        """The same when it is there already, else None."""
+        return self._load_mesh(stance)
 
     def prune(self) -> None:
         """Let go of what was used longest ago, when the folder is over its size."""

@@ -6,14 +6,16 @@ import hashlib
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import partial
 from pathlib import Path
 from typing import IO
 
 from pydantic import BaseModel
 
-from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.frame import UpAxis
+from haze.core.mesh.guess import Stands, stands
+from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.core.progress import Progress
 from haze.formats.meshes import MeshFormat, read_mesh
@@ -25,6 +27,7 @@ from haze.store.connection import Database
 from haze.store.meshes import MeshRow
 
 BLOCK_BYTES = 2**20
+USUAL_UP: dict[MeshFormat, UpAxis] = {"glb": "y"}
 READ = 0.4  # share of making a mesh ready that reading it takes; preparing its surface the rest
 
 
@@ -38,12 +41,21 @@ class MeshView(BaseModel):
     faces: int
 
 
+class MeshTaken(MeshView):
+    """A mesh that was just brought in, and how it most likely stands."""
+
+    up: UpAxis
+    height_mm: float
+    unit: str
+
+
 @dataclass(frozen=True, slots=True)
 class MeshFacts:
     """What reading a mesh file told of it."""
 
     format: MeshFormat
     faces: int
+    stands: Stands
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +110,7 @@ def receive(folder: Path, stream: IO[bytes]) -> Received:
     return Received(Path(file.name), digest.hexdigest())
 
 
-def take_in(db: Database, received: Received, *, name: str, report: Report) -> MeshView:
+def take_in(db: Database, received: Received, *, name: str, report: Report) -> MeshTaken:
     """Check a received file and keep it; nothing is stored when it cannot be used."""
     facts = apart.run(
         partial(read_facts, path=received.path, name=name),
@@ -107,13 +119,18 @@ def take_in(db: Database, received: Received, *, name: str, report: Report) -> M
     )
     report(1.0, "Keeping the mesh")
     with received.path.open("rb") as file:
-        return _keep(db, received.digest, name=name, facts=facts, file=file)
+        kept = _keep(db, received.digest, name=name, facts=facts, file=file)
+    return MeshTaken(**kept.model_dump(), **asdict(facts.stands))
 
 
 def read_facts(progress: Progress, *, path: Path, name: str) -> MeshFacts:
     """What a mesh file holds."""
     form, raw = read_mesh(path.read_bytes(), name=name, progress=progress)
-    return MeshFacts(form, len(raw.faces))
+    return _facts(form, raw)
+
+
+def _facts(form: MeshFormat, raw: RawMesh) -> MeshFacts:
+    return MeshFacts(form, len(raw.faces), stands(raw, usual=USUAL_UP.get(form, "z")))
 
 
 def add_mesh(db: Database, data: bytes, *, name: str) -> MeshView:
@@ -122,7 +139,7 @@ def add_mesh(db: Database, data: bytes, *, name: str) -> MeshView:
     with tempfile.TemporaryFile() as file:
         file.write(data)
         file.seek(0)
-        facts = MeshFacts(form, len(raw.faces))
+        facts = _facts(form, raw)
         return _keep(db, hashlib.sha256(data).hexdigest(), name=name, facts=facts, file=file)
 
 

@@ -255,7 +255,7 @@ defineExpose({
         @wheel.prevent="wheel"
         @dblclick="scene?.home()"
       />
-      <p class="state number">
+      <p class="state number" data-test="state">
         <template v-if="store.after === 0">bare piece</template>
         <template v-else
           >after <b>{{ store.step?.name }}</b>, {{ store.after }} of

@@ -42,6 +42,17 @@ function pourWords(amount: string, turn: number): string {
   return `${unit}, ${turn === 0 ? 'first' : turn === work.value!.cup.poured.length - 1 ? 'last' : 'then'}`;
 }
 
+/** Why there is no cup to show. */
+const none = computed(() => {
+  if (store.hand)
+    return { title: store.hand.name, words: 'Done by hand: there is no cup to fill.' };
+  if (!store.coat)
+    return { title: 'No coat chosen', words: 'Choose one at the side to see its cup.' };
+  return store.refused
+    ? { title: 'No cup', words: 'This cannot be sprayed as it is; undo, or choose another.' }
+    : { title: store.coat.name, words: 'Working it out …' };
+});
+
 type Shown = { first: string; second?: string };
 const SHOWN: Record<Knob, (value: number) => Shown> = {
   pressure_psi: (v) => pressure(v, unit.value),
@@ -218,14 +229,8 @@ function setAirbrush(id: string): void {
     </section>
   </div>
   <div v-else class="sheet">
-    <h2>{{ store.hand ? store.hand.name : 'No coat chosen' }}</h2>
-    <p>
-      {{
-        store.hand
-          ? 'Done by hand: there is no cup to fill.'
-          : 'Choose a coat at the side to see its cup and its setting.'
-      }}
-    </p>
+    <h2>{{ none.title }}</h2>
+    <p>{{ none.words }}</p>
   </div>
 </template>
 

@@ -135,7 +135,7 @@ function asTheyFall(): void {
       @cell-mouse-enter="(v: Row) => standOut(v.part.id)"
       @cell-mouse-leave="store.shownPart = null"
     >
-      <ElTableColumn width="40">
+      <ElTableColumn width="32">
         <template #header><span class="visually-hidden">choose</span></template>
         <template #default="{ row }">
           <ElCheckbox
@@ -156,17 +156,17 @@ function asTheyFall(): void {
           />
         </template>
       </ElTableColumn>
-      <ElTableColumn label="cm²" align="right" width="60">
+      <ElTableColumn label="cm²" align="right" width="54">
         <template #default="{ row }">
           {{ row.area_cm2 === undefined ? '…' : decimals(row.area_cm2, 1) }}
         </template>
       </ElTableColumn>
-      <ElTableColumn label="reach" align="right" width="62">
+      <ElTableColumn label="reach" align="right" width="60">
         <template #default="{ row }">
           {{ row.reachable_share === undefined ? '…' : share(row.reachable_share) }}
         </template>
       </ElTableColumn>
-      <ElTableColumn label="how it stands" width="126">
+      <ElTableColumn label="how it stands" width="118">
         <template #default="{ row }">
           <ChoiceField
             :label="`${row.part.name}: how it stands`"

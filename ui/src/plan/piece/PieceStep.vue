@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus';
-import type { MeshView, Plan, StandIn } from '@/api/client';
+import type { MeshTaken, Plan, StandIn } from '@/api/client';
 import MeshDrop from '@/plans/MeshDrop.vue';
 import { decimals } from '@/displays/format';
 import NameField from '@/fields/NameField.vue';
@@ -43,12 +43,13 @@ function replace(reason: string, piece: Partial<Plan['piece']>): void {
     );
   });
 }
-function use(mesh: MeshView): void {
-  const glb = mesh.format === 'glb';
+function use(mesh: MeshTaken): void {
   replace(`Mesh ${mesh.name}`, {
     mesh: mesh.id,
     name: mesh.name.replace(/\.[^.]+$/, '') || mesh.name,
-    ...(glb ? { up: 'y' as const, show: '+z' as const } : {}),
+    up: mesh.up,
+    show: FRONT[mesh.up.slice(-1)]!,
+    height_mm: mesh.height_mm,
   });
 }
 function useStandIn(standIn: StandIn): void {
