@@ -14,5 +14,19 @@ export default [
     languageOptions: { globals: globals.browser, parserOptions: { parser: ts.parser } },
     rules: { 'vue/multi-word-component-names': 'off', 'no-undef': 'off' },
   },
+  {
+    // every control is Element Plus; only our own instruments draw theirs
+    files: ['src/**/*.vue'],
+    ignores: ['src/instruments/**'],
+    rules: {
+      'vue/no-restricted-html-elements': [
+        'error',
+        ...['button', 'select', 'input', 'textarea', 'table', 'details'].map((element) => ({
+          element,
+          message: `Take the component of Element Plus instead of a raw <${element}>.`,
+        })),
+      ],
+    },
+  },
   prettier,
 ];

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import numpy as np
 import pytest
+import trimesh
 
 from haze.core.film.srgb import lightness_of_rgb
 from haze.core.plan.document import Plan
+from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
 from haze.service.piece.looks import colours
+from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
+from haze.service.piece.ready import SEEING, key_of
+from haze.service.plan.start import NewPlan, start
+from haze.store.connection import MissingError
 from helpers import ended
 
 
@@ -42,3 +50,47 @@ def test_smoothing_is_asked_for_once_and_changes_only_what_is_coarse(
         (before.T / 255.0).astype(np.float32)
     )
     assert float(np.sqrt(np.mean(moved**2))) < 6
+
+
+def test_pieces_and_pictures_are_made_before_anybody_asks(
+    bench: Bench, cone_stl: bytes, cone_cache: Path
+) -> None:
+    mesh = add_mesh(bench.db, cone_stl, name="cone.stl")
+    view = start(bench.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    told = bench.news.listen()
+    bench.warm()
+    news = next(one for one in told if one is not None)
+    assert (news.plan, news.by) == (view.id, "")
+    assert bench.cache.known(key_of(view.plan.piece))
+    assert len(list((bench.folder / "cache").glob("*.png"))) == 1
+    _, job = bench.prepare(view.plan.piece)
+    assert job is None
+    # a folder in which all is ready tells nothing
+    bench.warm()
+    again = bench.jobs.start("last", "", lambda _: None, turn="early")
+    assert ended(bench.jobs, again).state == "done"
+    assert bench.news._count == 1
+
+
+def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
+    pipe = trimesh.creation.annulus(r_min=4, r_max=6, height=20)
+    mesh = add_mesh(bench.db, write_stl(pipe.vertices, pipe.faces), name="pipe.stl")
+    piece = start(bench.db, NewPlan(mesh=mesh.id, name="Pipe", height_mm=25)).plan.piece
+    key = key_of(piece)
+    with pytest.raises(MissingError):
+        bench.geometry(key)
+    plain: list[bytes] = []
+
+    def report(_: float, doing: str) -> bool:
+        if doing == SEEING and not plain:
+            plain.append(bench.geometry(key))
+        return True
+
+    made = bench.cache.make(piece, report)
+    whole = bench.geometry(key)
+    assert len(plain[0]) == len(whole)
+    n = made.size
+    assert plain[0][: 8 + 16 * n] == whole[: 8 + 16 * n]  # the same surface
+    openness = slice(8 + 16 * n, 8 + 17 * n)
+    assert set(plain[0][openness]) == {255}
+    assert len(set(whole[openness])) > 10

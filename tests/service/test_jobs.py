@@ -42,3 +42,28 @@ def test_jobs_fail_with_a_sentence_and_can_be_cancelled() -> None:
     with pytest.raises(MissingError):
         jobs.get("none")
     jobs.close()
+
+
+def test_what_is_asked_for_does_not_wait_for_what_is_early() -> None:
+    jobs = Jobs()
+    begun, go_on = threading.Event(), threading.Event()
+    done: list[str] = []
+
+    def slow(_: Report) -> None:
+        begun.set()
+        assert go_on.wait(10)
+        done.append("slow")
+
+    first = jobs.start("a", "Getting ready", slow, turn="early")
+    assert begun.wait(10)
+    waits = jobs.start("b", "Getting ready", lambda _: done.append("early b"), turn="early")
+    asked = jobs.start("b", "Waiting", lambda _: done.append("asked b"))
+    assert asked.id != waits.id
+    assert ended(jobs, asked).state == "done"
+    assert done == ["asked b"]
+    # what runs already is joined, whoever asks
+    assert jobs.start("a", "Waiting", slow).id == first.id
+    go_on.set()
+    assert ended(jobs, waits).state == "done"
+    assert done == ["asked b", "slow", "early b"]
+    jobs.close()

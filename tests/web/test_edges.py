@@ -10,7 +10,7 @@ from flask.testing import FlaskClient
 
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import is_problem, taken
+from helpers import is_problem, last_view, taken
 
 Schema = dict[str, Any]
 TRIANGLE = b"facet\nvertex 0 0 0\nvertex 1 0 0\nvertex 1 1 0\nendfacet\n"
@@ -142,3 +142,20 @@ def test_every_answer_is_sealed(client: FlaskClient) -> None:
         assert headers["X-Frame-Options"] == "DENY"
         assert headers["Cross-Origin-Opener-Policy"] == "same-origin"
         assert "camera=()" in headers["Permissions-Policy"]
+
+
+def test_a_mesh_is_looked_at_one_way_up_before_there_is_a_plan(
+    client: FlaskClient, cone_stl: bytes
+) -> None:
+    mesh = taken(client, cone_stl, name="cone.stl")
+    assert mesh["up"] == "z"
+    assert mesh["unit"] == "mm"
+    assert mesh["height_mm"] > 0
+    where = f"/api/meshes/{mesh['id']}"
+    assert client.get(f"{where}/picture.png?up=z").status_code == 404
+    job = client.post(f"{where}/stand?up=z").json["job"]
+    assert last_view(client, job)["state"] == "done"
+    assert client.get(f"{where}/picture.png?up=z").data[:4] == b"\x89PNG"
+    assert client.post(f"{where}/stand?up=z").json["job"] is None
+    assert client.post(f"{where}/stand?up=w").status_code == 422
+    assert client.post(f"/api/meshes/{'0' * 64}/stand").status_code == 404

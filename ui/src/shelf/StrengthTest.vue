@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus';
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus';
 import { computed, onMounted, ref, watch } from 'vue';
 
 import { api, sentence, take, type PaintOnShelf, type StrengthOut } from '@/api/client';
@@ -59,64 +59,59 @@ async function learn(): Promise<void> {
 </script>
 
 <template>
-  <details class="strength" data-test="strength">
-    <summary>How strongly it colours: {{ decimals(paint.strength ?? 1, 2) }} × usual</summary>
-    <div class="test">
-      <p class="small">
-        Mix it with white, lay it thick, let it dry, and pick its colour. One mix is enough.
-      </p>
-      <div class="pair">
-        <NumberField
-          label="Drops of this"
-          unit=""
-          :min="1"
-          :max="40"
-          :model-value="paintDrops"
-          @update:model-value="paintDrops = Math.round($event)"
+  <ElCollapse class="strength" data-test="strength">
+    <ElCollapseItem
+      name="test"
+      :title="`How strongly it colours: ${decimals(paint.strength ?? 1, 2)} × usual`"
+    >
+      <div class="test">
+        <p class="small">
+          Mix it with white, lay it thick, let it dry, and pick its colour. One mix is enough.
+        </p>
+        <div class="pair">
+          <NumberField
+            label="Drops of this"
+            unit=""
+            :min="1"
+            :max="40"
+            :model-value="paintDrops"
+            @update:model-value="paintDrops = Math.round($event)"
+          />
+          <NumberField
+            label="Drops of white"
+            unit=""
+            :min="1"
+            :max="40"
+            :model-value="whiteDrops"
+            @update:model-value="whiteDrops = Math.round($event)"
+          />
+        </div>
+        <ChoiceField
+          v-model="white"
+          label="White"
+          :choices="whites.map((w) => ({ id: w.id, label: w.name, chip: w.masstone }))"
         />
-        <NumberField
-          label="Drops of white"
-          unit=""
-          :min="1"
-          :max="40"
-          :model-value="whiteDrops"
-          @update:model-value="whiteDrops = Math.round($event)"
-        />
+        <ColourField v-model="colour" label="Colour of the dry mix" />
+        <PhotoPick @picked="colour = $event" />
+        <ElButton :disabled="!white" @click="learn"> Learn from this mix </ElButton>
+        <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+        <div v-if="found" role="status">
+          <p class="note">{{ found.words }}</p>
+          <ul class="mixes">
+            <li><i :style="{ background: found.before }" /> as it was predicted</li>
+            <li><i :style="{ background: colour }" /> as you saw it</li>
+            <li><i :style="{ background: found.after }" /> as it is predicted now</li>
+          </ul>
+        </div>
       </div>
-      <ChoiceField
-        v-model="white"
-        label="White"
-        :choices="whites.map((w) => ({ id: w.id, label: w.name, chip: w.masstone }))"
-      />
-      <ColourField v-model="colour" label="Colour of the dry mix" />
-      <PhotoPick @picked="colour = $event" />
-      <ElButton :disabled="!white" @click="learn"> Learn from this mix </ElButton>
-      <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <div v-if="found" role="status">
-        <p class="note">{{ found.words }}</p>
-        <ul class="mixes">
-          <li><i :style="{ background: found.before }" /> as it was predicted</li>
-          <li><i :style="{ background: colour }" /> as you saw it</li>
-          <li><i :style="{ background: found.after }" /> as it is predicted now</li>
-        </ul>
-      </div>
-    </div>
-  </details>
+    </ElCollapseItem>
+  </ElCollapse>
 </template>
 
 <style scoped>
-.strength {
-  border-top: 1px solid var(--hair);
-  padding-top: 8px;
-}
 .test {
   display: grid;
   gap: 10px;
-}
-summary {
-  min-height: 44px;
-  align-content: center;
-  cursor: pointer;
 }
 .mixes {
   display: grid;
