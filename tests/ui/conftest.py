@@ -78,6 +78,14 @@ def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
 
 
 @pytest.fixture
+def fresh(pieces: Path, tmp_path: Path) -> Iterator[Server]:
+    """The demo as somebody meets it who opens Haze for the first time."""
+    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False)
+    yield server
+    server.kill()
+
+
+@pytest.fixture
 def page(page: Page, playwright: Playwright) -> Iterator[Page]:
     """A page on which no error may reach the console."""
     errors: list[str] = []

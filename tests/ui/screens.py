@@ -102,7 +102,7 @@ def show(page: Page, look: str) -> None:
 def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:
     """What keeps somebody from using the screen under a theme: serious and critical only."""
     page.evaluate("theme => (document.documentElement.dataset.theme = theme)", theme)
-    page.evaluate("() => Promise.all(document.getAnimations().map(a => a.finished))")
+    page.evaluate("() => Promise.allSettled(document.getAnimations().map(a => a.finished))")
     page.evaluate(AXE.read_text("utf-8"))
     found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
     return [

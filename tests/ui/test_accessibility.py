@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import faults, open_demo, open_shelf
+from ui.screens import drawn, faults, open_demo, open_shelf
 
 pytestmark = pytest.mark.browser
 SHOWN = {
@@ -31,3 +33,71 @@ def test_the_shelf_is_free_of_accessibility_faults(page: Page, demo: Server) -> 
     open_shelf(page, demo.address)
     assert faults(page, "daylight") == []
     assert faults(page, "lamp_off") == []
+
+
+DIALOGS = {
+    "a step": ("Wardens", lambda page: page.get_by_role("button", name="Step", exact=True)),
+    "scheme": ("Herald", lambda page: page.get_by_test_id("sequence")),
+    "ladder": ("Herald", lambda page: page.get_by_test_id("ladder")),
+    "mix": ("Wardens", lambda page: page.get_by_test_id("mix")),
+    "settings": ("Wardens", lambda page: page.get_by_role("button", name="Settings")),
+    "help": ("Wardens", lambda page: page.get_by_role("button", name="Help")),
+    "room": ("Wardens", lambda page: page.get_by_role("button", name="% RH")),
+}
+
+
+@pytest.mark.parametrize("which", DIALOGS)
+def test_every_dialog_of_a_plan_is_free_of_accessibility_faults(
+    page: Page, demo: Server, which: str
+) -> None:
+    plan, button = DIALOGS[which]
+    open_demo(page, demo.address, plan)
+    button(page).click()
+    expect(page.get_by_role("dialog").last).to_be_visible()
+    assert faults(page, "daylight") == []
+    assert faults(page, "lamp_off") == []
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+@pytest.mark.parametrize("which", ["Add a paint", "Files in and out", "Gear and thinners"])
+def test_every_dialog_of_the_shelf_is_free_of_accessibility_faults(
+    page: Page, demo: Server, which: str
+) -> None:
+    open_shelf(page, demo.address)
+    page.get_by_role("button", name=which).click()
+    expect(page.get_by_role("dialog").last).to_be_visible()
+    assert faults(page, "daylight") == []
+    assert faults(page, "lamp_off") == []
+
+
+def test_the_plans_and_their_start_are_free_of_accessibility_faults(
+    page: Page, demo: Server
+) -> None:
+    page.goto(demo.address)
+    expect(page.get_by_test_id("plan").first).to_be_visible()
+    assert faults(page, "daylight") == []
+    page.get_by_role("button", name="Start with a mesh").click()
+    page.get_by_test_id("stand-in-ball").click()
+    expect(page.get_by_alt_text("The mesh with z up")).to_be_visible()
+    assert faults(page, "daylight") == []
+    assert faults(page, "lamp_off") == []
+
+
+def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fresh: Server) -> None:
+    open_demo(page, fresh.address)
+    title = page.locator(".el-tour__title")
+    expect(title).to_have_text("Five words, in working order")
+    for stop in ("The film", "The piece, as it stands", "Where it is sprayed from", "Looks"):
+        page.get_by_role("button", name="Next").click()
+        expect(title).to_have_text(re.compile(f"^{stop}"))
+    page.get_by_role("button", name="Done").click()
+    expect(title).to_have_count(0)
+    page.reload()
+    drawn(page)
+    expect(title).to_have_count(0)
+    page.keyboard.press("?")
+    page.get_by_role("button", name="Show me round").click()
+    expect(title).to_have_text("Five words, in working order")
+    page.keyboard.press("Escape")
+    expect(title).to_have_count(0)

@@ -80,7 +80,7 @@ def test_strength_is_learned_from_one_mix_with_white(page: Page, demo: Server) -
     page.get_by_role("button", name="Ensign Red Tolvane").click()
     test = page.get_by_test_id("strength")
     expect(test).to_contain_text("1 × usual")
-    test.locator("summary").click()
+    test.get_by_role("button", name="How strongly it colours").click()
     choose(test, "White", "Tern White")
     colour = test.get_by_label("Colour of the dry mix", exact=True)
     colour.fill("#f3f2ec")
@@ -91,7 +91,9 @@ def test_strength_is_learned_from_one_mix_with_white(page: Page, demo: Server) -
     colour.press("Enter")
     test.get_by_role("button", name="Learn from this mix").click()
     expect(test.get_by_role("status")).to_contain_text("One drop colours like")
-    expect(test.locator("summary")).not_to_contain_text("1 × usual")
+    expect(test.get_by_role("button", name="How strongly it colours")).not_to_contain_text(
+        "1 × usual"
+    )
 
 
 def test_a_table_is_looked_at_before_it_comes_in(page: Page, demo: Server, tmp_path: Path) -> None:

@@ -15,28 +15,33 @@ const settings = useSettings();
 const STOPS = [
   {
     target: '[data-tour="steps"]',
-    title: 'Six words, in working order',
+    placement: 'bottom' as const,
+    title: 'Five words, in working order',
     words: 'Piece, light, coats, cups, day. None has to be finished before the next; keys 1 to 5.',
   },
   {
     target: '[data-tour="film"]',
+    placement: 'right' as const,
     title: 'The film',
     words:
       'A cut through the paint: bare surface at the foot, the newest coat on top. Pick a coat.',
   },
   {
     target: '[data-test="piece"]',
+    placement: 'right' as const,
     title: 'The piece, as it stands after that coat',
     words: 'Drag to turn it, the wheel brings it near. A click takes a core sample there.',
   },
   {
-    target: '[data-tour="side"]',
+    target: '[data-tour="sky"]',
+    placement: 'left' as const,
     title: 'Where it is sprayed from',
     words:
       'The sky round the piece. Drag a station, or let Haze work out the angles for the light.',
   },
   {
     target: '[data-tour="looks"]',
+    placement: 'top' as const,
     title: 'Looks',
     words: 'The same piece by value, by what this coat reaches, by what is still bare.',
   },
@@ -64,7 +69,7 @@ function seen(): void {
   <ElTour
     v-if="open"
     :model-value="open"
-    :show-close="true"
+    :scroll-into-view-options="false"
     data-test="tour"
     @close="seen"
     @finish="seen"
@@ -73,6 +78,7 @@ function seen(): void {
       v-for="(s, i) in STOPS"
       :key="s.target"
       :target="s.target"
+      :placement="s.placement"
       :title="s.title"
       :prev-button-props="{ children: 'Back' }"
       :next-button-props="{ children: i < STOPS.length - 1 ? 'Next' : 'Done', type: 'primary' }"

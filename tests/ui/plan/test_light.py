@@ -88,6 +88,6 @@ def test_a_glow_is_placed_by_keyboard_and_a_coat_aimed_round_it(page: Page, demo
     page.get_by_role("button", name="Add over").click()
     expect(page.get_by_test_id("aim-field")).to_contain_text("the glow")
     count = draws(page)
-    choose(page, "Aimed", "upper edges")
+    choose(page, "Aimed", "along the edges that face up")
     wait_for_draw(page, count)
     expect(page.get_by_test_id("saved")).to_have_text("saved")

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElUpload, type UploadFile } from 'element-plus';
+import { ElUpload, type UploadFile } from 'element-plus';
 
 /** Takes one file of the painter's; what is done with it is the caller's. */
 defineProps<{ accept: string; label: string }>();
@@ -17,6 +17,6 @@ function take(file: UploadFile): void {
     :show-file-list="false"
     :on-change="take"
   >
-    <ElButton tabindex="-1">{{ label }}</ElButton>
+    <span class="el-button">{{ label }}</span>
   </ElUpload>
 </template>

@@ -21,5 +21,6 @@ import 'element-plus/es/components/select/style/css';
 import 'element-plus/es/components/skeleton/style/css';
 import 'element-plus/es/components/switch/style/css';
 import 'element-plus/es/components/table/style/css';
+import 'element-plus/es/components/tooltip/style/css';
 import 'element-plus/es/components/tour/style/css';
 import 'element-plus/es/components/upload/style/css';

@@ -297,8 +297,8 @@ h1 {
   text-align: center;
 }
 .picture img {
+  width: 100%;
   height: 152px;
-  max-width: 170px;
   object-fit: cover;
 }
 .picture small {

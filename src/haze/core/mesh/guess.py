@@ -22,8 +22,9 @@ AXES: tuple[tuple[UpAxis, int, float], ...] = (
     ("-y", 1, -1.0),
     ("-x", 0, -1.0),
 )
-FOOT = 0.03  # of the extent: how far up from the lowest point a foot reaches (judged)
-FACES_DOWN = 0.9  # cosine to straight down
+FOOT = 0.006  # of the extent: how far up from the lowest point a foot reaches (judged)
+FACES_DOWN = 0.98  # cosine to straight down
+LEAST_FOOT = 0.12  # of the rectangle round it: what is less is a round side (judged)
 CLEARLY = 1.4  # so much more foot than the usual axis has, before another is believed (judged)
 LIKELY_MM = (12.0, 500.0)  # heights of pieces that are painted (judged)
 UNITS = (("mm", 1.0), ("cm", 10.0), ("inch", 25.4), ("m", 1000.0))
@@ -58,14 +59,17 @@ def stands(raw: RawMesh, *, usual: UpAxis = "z") -> Stands:
 
 
 def _foot(corners: Array, area: Array, axis: int, sign: float) -> float:
-    """Area, in file units squared, that faces down at the lower end of an axis."""
+    """Area, in squared file units, that lies flat at the lower end of an axis; 0 for a round side."""
     along = sign * corners[:, :, axis]
     low, high = float(along.min()), float(along.max())
     size = np.linalg.norm(area, axis=1)
     at_foot = along.max(axis=1) <= low + FOOT * (high - low)
     # wound either way: a foot is flat across the axis
     flat = np.abs(area[:, axis]) >= FACES_DOWN * size
-    return float(0.5 * size[at_foot & flat].sum())
+    foot = float(0.5 * size[at_foot & flat].sum())
+    points = corners.reshape(-1, 3)
+    sides = np.delete(points.max(axis=0) - points.min(axis=0), axis)
+    return foot if foot >= LEAST_FOOT * float(sides.prod()) else 0.0
 
 
 def _unit(extent: float) -> tuple[str, float]:

@@ -14,9 +14,9 @@ from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
 from haze.service.wire import PlanBody
 
-THUMB_WIDTH, THUMB_HEIGHT = 150, 190
+THUMB_WIDTH, THUMB_HEIGHT = 340, 304
 WIDTH, HEIGHT = 300, 340
-VERSION = 3  # of what a thumbnail shows: raise it when plans come out in other colours
+VERSION = 4  # of what a thumbnail shows: raise it when plans come out in other colours
 
 
 class PictureBody(PlanBody):

@@ -128,6 +128,11 @@ header {
 header .el-button {
   margin-left: auto;
 }
+@media (max-width: 1100px) {
+  header small {
+    display: none;
+  }
+}
 .spring {
   flex: 1;
   min-height: 10px;

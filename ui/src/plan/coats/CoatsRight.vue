@@ -14,6 +14,7 @@ import { decimals, share } from '@/displays/format';
 import HoldSketch from './HoldSketch.vue';
 import NumberField from '@/fields/NumberField.vue';
 import PaintField from '@/fields/PaintField.vue';
+import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import FindingList from './FindingList.vue';
 import { usePlan } from '@/stores/plan';
@@ -140,7 +141,19 @@ const sideName = computed(() => {
   const side = told.value?.side ?? 'side';
   return side.charAt(0).toUpperCase() + side.slice(1);
 });
-const percent = (part: number): string => decimals(part * 100, 0);
+const figures = computed<Figure[] | null>(() => {
+  const layer = store.coatWorkings?.layer;
+  if (!layer) return null;
+  const percent = (part: number): string => decimals(part * 100, 0);
+  return [
+    { word: 'lands on', value: percent(layer.landed_share), unit: '%', from: LANDS },
+    { word: 'covers', value: percent(layer.covered_share), unit: '%', from: COVERS },
+    { word: 'still bare', value: decimals(layer.bare_cm2, 1), unit: 'cm²', from: BARE_CM2 },
+  ];
+});
+const LANDS = 'of the surface gets any film of this coat; from the model';
+const COVERS = 'of the surface gets at least half of a square-on film; from the model';
+const BARE_CM2 = 'of one copy has less than 1 µm of film after this coat; from the model';
 const mixing = ref(false);
 const wanted = ref('#808080');
 function mix(colour: string): void {
@@ -160,7 +173,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 </script>
 
 <template>
-  <div v-if="store.coat" class="coat" data-tour="side">
+  <div v-if="store.coat" class="coat">
     <div class="head">
       <span class="chip" :style="{ background: store.coat.paint.masstone }" />
       <div class="paint">
@@ -191,6 +204,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
     <SkyDisc
       v-else
       class="disc"
+      data-tour="sky"
       :stations="stations"
       :ghosts="ghosts"
       :selected="store.station?.id ?? null"
@@ -206,20 +220,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
       :key="store.coat.id"
       :coat="store.coat.id"
     />
-    <dl v-if="store.coatWorkings" class="figures shares" data-test="shares">
-      <div>
-        <dt>lands on</dt>
-        <dd>{{ percent(store.coatWorkings.layer.landed_share) }}<small>%</small></dd>
-      </div>
-      <div>
-        <dt>covers</dt>
-        <dd>{{ percent(store.coatWorkings.layer.covered_share) }}<small>%</small></dd>
-      </div>
-      <div>
-        <dt>still bare</dt>
-        <dd>{{ decimals(store.coatWorkings.layer.bare_cm2, 1) }}<small>cm²</small></dd>
-      </div>
-    </dl>
+    <FigureRow v-if="figures" class="shares" data-test="shares" :figures="figures" />
     <p v-for="u in store.coatWorkings?.layer.uneven ?? []" :key="u.less" class="note">
       <StatusSign sign="mind" /> {{ u.words }}
     </p>

@@ -85,6 +85,14 @@ i {
   font-size: var(--f12);
   font-weight: 400;
 }
+@media (max-width: 1100px) {
+  .cup :deep(> span) {
+    grid-template-columns: auto minmax(0, 1fr);
+  }
+  .cup :deep(.sign) {
+    grid-column: 2;
+  }
+}
 .chosen.el-button,
 .chosen.el-button:hover {
   background: var(--black);

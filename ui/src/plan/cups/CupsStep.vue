@@ -7,6 +7,7 @@ import CupSection from '@/instruments/cup/CupSection.vue';
 import ScaleBar from '@/instruments/cup/ScaleBar.vue';
 import CautionList from '@/displays/CautionList.vue';
 import { decimals, duration, pressure, stepWords } from '@/displays/format';
+import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
@@ -42,6 +43,16 @@ function pourWords(amount: string, turn: number): string {
   return `${unit}, ${turn === 0 ? 'first' : turn === work.value!.cup.poured.length - 1 ? 'last' : 'then'}`;
 }
 
+const figures = computed<Figure[]>(() => {
+  const w = work.value!;
+  const film = `${decimals(w.spray.dry_film_um_low, 1)} to ${decimals(w.spray.dry_film_um_high, 1)} µm in most airbrushes; from the model`;
+  return [
+    { word: 'spot', value: decimals(w.spray.footprint_mm, 0), unit: 'mm' },
+    { word: 'dry film a pass', value: decimals(w.spray.dry_film_um, 1), unit: 'µm', from: film },
+    { word: 'touch-dry, blown', value: duration(w.waits.touch_dry_blown_s) },
+    { word: 'of hands', value: duration(w.hands_s) },
+  ];
+});
 /** Why there is no cup to show. */
 const none = computed(() => {
   if (store.hand)
@@ -131,24 +142,7 @@ function setAirbrush(id: string): void {
           </div>
         </dl>
       </div>
-      <dl class="figures">
-        <div>
-          <dt>spot</dt>
-          <dd>{{ decimals(work.spray.footprint_mm, 0) }}<small>mm</small></dd>
-        </div>
-        <div>
-          <dt>dry film a pass</dt>
-          <dd>{{ decimals(work.spray.dry_film_um, 1) }}<small>µm</small></dd>
-        </div>
-        <div>
-          <dt>touch-dry, blown</dt>
-          <dd>{{ duration(work.waits.touch_dry_blown_s) }}</dd>
-        </div>
-        <div>
-          <dt>of hands</dt>
-          <dd>{{ duration(work.hands_s) }}</dd>
-        </div>
-      </dl>
+      <FigureRow class="deciding" :figures="figures" />
       <dl class="out number">
         <dt>rounds</dt>
         <dd>
@@ -290,19 +284,9 @@ header {
 .poured .sum dd {
   font-size: var(--f18);
 }
-.figures {
-  justify-content: space-between;
+.deciding {
   padding: 10px 0;
   border-block: 1px solid var(--hair);
-}
-.figures {
-  gap: 6px 14px;
-}
-.figures > div {
-  flex: 1 1 80px;
-}
-.figures dd {
-  font-size: 1.15rem;
 }
 .out {
   display: grid;
@@ -341,7 +325,15 @@ li .el-button {
 }
 @media (max-width: 1100px) {
   .filled {
-    grid-template-columns: minmax(0, 1fr);
+    grid-template-columns: minmax(0, 0.75fr) minmax(0, 1fr);
+    gap: 10px;
+  }
+  .poured > div {
+    grid-template-columns: 46px 1fr;
+    gap: 8px;
+  }
+  .poured dd {
+    font-size: var(--f18);
   }
 }
 </style>
