@@ -18,7 +18,11 @@ def shoot(page: Page, name: str) -> None:
 
 
 def look(page: Page, name: str) -> None:
-    page.get_by_role("radio", name=name, exact=True).click()
+    row = page.locator(".looks").get_by_text(name, exact=True)
+    if not row.count():
+        page.get_by_test_id("more-looks").click()
+        row = page.get_by_role("menuitem", name=name, exact=True)
+    row.click()
 
 
 def figure(page: Page, address: str) -> None:
@@ -95,8 +99,6 @@ def main() -> None:
         page.keyboard.press("1")
         page.get_by_text("can be reached").first.wait_for()
         shoot(page, "piece-vehicle")
-        page.keyboard.press("2")
-        shoot(page, "light-vehicle")
         page.keyboard.press("3")
         page.get_by_test_id("layer-7").click()
         page.get_by_test_id("panel-fit").wait_for()
@@ -109,6 +111,10 @@ def main() -> None:
         page.goto(address)
         page.get_by_test_id("plan").nth(3).locator("img").wait_for()
         shoot(page, "plans")
+        page.get_by_role("button", name="Start with a mesh").click()
+        page.get_by_test_id("stand-in-marrow").click()
+        page.get_by_alt_text("The mesh with z up").wait_for()
+        shoot(page, "plans-start")
     with served(demo=False) as address, browsing() as page:
         page.goto(address)
         page.get_by_role("button", name="Open the demo plan").wait_for()

@@ -179,7 +179,7 @@ const LABELS = computed(() =>
         <ElCheckbox v-if="then.length" v-model="later">
           Aim past what comes later ({{ then.length }})
         </ElCheckbox>
-        <label>
+        <div>
           <span class="small">Only from these paints</span>
           <ElSelect
             v-model="use"
@@ -191,7 +191,7 @@ const LABELS = computed(() =>
           >
             <ElOption v-for="p in shelf.shelf.paints" :key="p.id" :value="p.id" :label="p.name" />
           </ElSelect>
-        </label>
+        </div>
         <ElButton type="primary" data-test="build" :disabled="!!job" @click="build">
           Build the ladder
         </ElButton>
@@ -280,10 +280,6 @@ const LABELS = computed(() =>
   display: grid;
   gap: 10px;
   align-content: start;
-}
-label {
-  display: grid;
-  gap: 2px;
 }
 .working {
   display: grid;

@@ -186,10 +186,6 @@ function use(mix: MixOut): void {
   gap: 12px;
   align-content: start;
 }
-label {
-  display: grid;
-  gap: 2px;
-}
 .found {
   display: grid;
   gap: 10px;

@@ -128,7 +128,7 @@ defineExpose({ workOut });
       {{ off.words }}: {{ share(off.too_dark) }} too dark, {{ share(off.too_light) }} too light. The
       light runs from L* {{ decimals(off.dark_end, 0) }} to {{ decimals(off.light_end, 0) }} at the
       end. {{ off.reasons.join(' ') }}
-      <ElButton text size="small" @click="store.look = 'off_plan'">Show where</ElButton>
+      <ElButton link @click="store.look = 'off_plan'">Show where</ElButton>
     </p>
   </section>
 </template>
