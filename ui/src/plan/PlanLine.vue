@@ -182,6 +182,17 @@ h1,
 .steps path {
   fill: var(--black);
 }
+@media (max-width: 820px) {
+  .line.line {
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 0 8px;
+    height: auto;
+    padding: 6px 12px 8px;
+  }
+  .steps {
+    grid-column: 1 / -1;
+  }
+}
 @media (max-width: 1100px) {
   .line {
     gap: 8px;

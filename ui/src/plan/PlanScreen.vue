@@ -236,7 +236,7 @@ aside {
     overflow-y: auto;
   }
   .bench > .piece {
-    height: 56vh;
+    height: max(56vh, 260px);
   }
 }
 @media print {

@@ -150,7 +150,7 @@ function emptyTrash(): Promise<void> {
     </section>
 
     <ul v-else-if="plans" class="strips">
-      <li v-for="plan in plans" :key="plan.id">
+      <li v-for="plan in plans" :key="plan.id" class="strip-row">
         <RouterLink
           :to="{ name: 'plan', params: { id: plan.id, step: 'coats' } }"
           class="strip"
@@ -348,6 +348,15 @@ h1 {
   justify-content: space-between;
   align-items: center;
   gap: 12px;
+}
+@media (max-width: 820px) {
+  .strips .next {
+    grid-row: 2;
+    padding: 0 0 12px 12px;
+  }
+  .strips li.strip-row {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
 }
 @media (max-width: 1100px) {
   .strips li {

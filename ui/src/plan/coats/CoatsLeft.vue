@@ -118,7 +118,7 @@ function switchOff(): void {
   display: flex;
   flex-direction: column;
   min-height: 100%;
-  padding: 14px;
+  padding: 14px 14px 0;
 }
 header {
   display: flex;
@@ -141,9 +141,8 @@ footer {
   display: grid;
   gap: 6px;
   position: sticky;
-  bottom: -14px;
+  bottom: 0;
   padding: 8px 0 14px;
-  margin-bottom: -14px;
   background: var(--sheet);
   z-index: 3;
 }

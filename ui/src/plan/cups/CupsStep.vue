@@ -323,6 +323,11 @@ li {
 li .el-button {
   flex: none;
 }
+@media (max-width: 820px) {
+  .cups {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 @media (max-width: 1100px) {
   .filled {
     grid-template-columns: minmax(0, 0.75fr) minmax(0, 1fr);
