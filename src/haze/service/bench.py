@@ -7,6 +7,8 @@ from functools import partial
 from pathlib import Path
 from typing import IO
 
+from cachetools import LRUCache
+
 from haze.core.errors import BlockedError, NoLightError
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
@@ -33,8 +35,11 @@ from haze.service.plan.priming import (
     priming_picture,
 )
 from haze.service.plan.sequence import StartBody, started
+from haze.service.plan.stands import Stands, stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.store.connection import Database, MissingError
+
+KEPT_STANDS = 500
 
 
 class Bench:
@@ -49,6 +54,7 @@ class Bench:
         self.cache = PieceCache(self.db, folder / "cache")
         self.pieces = Pieces()
         self.news = News()
+        self._stands: LRUCache[tuple[str, int], Stands] = LRUCache(KEPT_STANDS)
         self.notices: list[str] = []  # what stands on every screen until Haze is started anew
 
     def tidy(self) -> None:
@@ -111,6 +117,23 @@ class Bench:
             self.jobs.start(one.piece_key, "Getting ready", made, turn="early")
             pictured = partial(self._picture, one, self.cache.known(one.piece_key))
             self.jobs.start(f"picture {one.id}", "Painting it", pictured, turn="early")
+
+    def stands(self, one: PlanSummary) -> Stands | None:
+        """Where a plan stands when that is known; else it is worked out, and told as news."""
+        found = self._stands.get((one.id, one.version))
+        if found is None and self.cache.known(one.piece_key):
+            self.jobs.start(
+                f"stands {one.id} {one.version}",
+                "Looking it over",
+                partial(self._look_over, one),
+                turn="early",
+            )
+        return found
+
+    def _look_over(self, one: PlanSummary, _: Report) -> None:
+        view = plans.open_plan(self.db, one.id)
+        self._stands[one.id, view.version] = stands_of(view.plan, self.on(view.plan))
+        self.news.tell(one.id, view.version, by="")
 
     def _make(self, plan: str, report: Report) -> None:
         self.cache.make(plans.open_plan(self.db, plan).plan.piece, report)

@@ -92,6 +92,7 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         found = plans.every(db)
         for one in found:
             one.pictured = bench.cache.known(one.piece_key)
+            one.stands = bench.stands(one)
         shown = PlanList(
             plans=found,
             trashed=plans.in_trash(db),

@@ -69,8 +69,27 @@ function openDemo(): Promise<void> {
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
   });
 }
+/** What comes next of a plan: its first coats, what is to mind, or the day. */
+const NEXT = {
+  coats: { words: 'Choose the coats', step: 'coats' },
+  mind: { words: 'See what to mind', step: 'coats' },
+  day: { words: 'Look at the day', step: 'day' },
+};
+function next(plan: PlanSummary): keyof typeof NEXT {
+  if (!plan.coats) return 'coats';
+  return plan.stands?.to_mind ? 'mind' : 'day';
+}
+function where(plan: PlanSummary): string {
+  if (!plan.coats) return 'no steps yet';
+  const steps = `${plan.coats} ${plan.coats === 1 ? 'step' : 'steps'}`;
+  return plan.stands ? `${steps} · hands ${plan.stands.hands}` : `${steps} planned`;
+}
+function first(plan: PlanSummary): string {
+  if (plan.stands?.first) return `${plan.stands.to_mind} to mind: ${plan.stands.first}`;
+  return `${plan.stands ? 'nothing to mind' : 'looking it over'} · saved ${when(plan.updated_at)}`;
+}
 function goOn(plan: PlanSummary): void {
-  void router.push({ name: 'plan', params: { id: plan.id, step: plan.coats ? 'day' : 'coats' } });
+  void router.push({ name: 'plan', params: { id: plan.id, step: NEXT[next(plan)].step } });
 }
 function putAway(plan: PlanSummary, away: boolean): Promise<void> {
   return attempt(async () => {
@@ -176,15 +195,9 @@ function emptyTrash(): Promise<void> {
           </span>
         </RouterLink>
         <div class="next">
-          <b>{{
-            plan.coats
-              ? `${plan.coats} ${plan.coats === 1 ? 'step' : 'steps'} planned`
-              : 'no steps yet'
-          }}</b>
-          <small>saved {{ when(plan.updated_at) }}</small>
-          <ElButton @click="goOn(plan)">{{
-            plan.coats ? 'Look at the day' : 'Choose the coats'
-          }}</ElButton>
+          <b>{{ where(plan) }}</b>
+          <small :title="plan.stands?.first ?? undefined" class="first">{{ first(plan) }}</small>
+          <ElButton @click="goOn(plan)">{{ NEXT[next(plan)].words }}</ElButton>
         </div>
         <ElDropdown trigger="click">
           <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
@@ -332,6 +345,12 @@ h1 {
   display: grid;
   justify-items: start;
   gap: 4px;
+}
+.first {
+  display: -webkit-box;
+  overflow: hidden;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
 }
 .next .el-button {
   margin-top: 4px;

@@ -59,7 +59,7 @@ def stands(raw: RawMesh, *, usual: UpAxis = "z") -> Stands:
 
 
 def _foot(corners: Array, area: Array, axis: int, sign: float) -> float:
-    """Area, in squared file units, that lies flat at the lower end of an axis; 0 for a round side."""
+    """Area [file unit²] that lies flat at the lower end of an axis; 0 for a round side."""
     along = sign * corners[:, :, axis]
     low, high = float(along.min()), float(along.max())
     size = np.linalg.norm(area, axis=1)

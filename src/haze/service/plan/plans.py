@@ -14,6 +14,7 @@ from haze.core.errors import HazeError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
 from haze.service.piece.ready import key_of
+from haze.service.plan.stands import Stands
 from haze.store import meshes, plans
 from haze.store.connection import Database, now
 from haze.store.plans import PlanRow, Revision
@@ -50,6 +51,7 @@ class PlanSummary(BaseModel):
     piece_key: str
     film: list[str]
     pictured: bool = False
+    stands: Stands | None = None  # null until it is worked out
 
 
 class UnusedMeshes(BaseModel):
