@@ -67,3 +67,32 @@ def test_what_is_asked_for_does_not_wait_for_what_is_early() -> None:
     assert ended(jobs, waits).state == "done"
     assert done == ["asked b", "slow", "early b"]
     jobs.close()
+
+
+def test_what_is_early_rests_while_something_is_worked_on_that_was_asked_for() -> None:
+    jobs = Jobs()
+    asked_runs, go_on, steps = threading.Event(), threading.Event(), threading.Semaphore(0)
+    seen: list[float] = []
+
+    def early(report: Report) -> None:
+        for n in range(4):
+            steps.acquire()
+            report(n / 4, "Getting ready")
+            seen.append(n / 4)
+
+    def asked(_: Report) -> None:
+        asked_runs.set()
+        assert go_on.wait(10)
+
+    slow = jobs.start("a", "", early, turn="early")
+    job = jobs.start("b", "", asked)
+    assert asked_runs.wait(10)
+    for _ in range(4):
+        steps.release()
+    assert jobs.get(job.id).state == "running"
+    assert seen == []  # it rests at its first report
+    go_on.set()
+    assert ended(jobs, job).state == "done"
+    assert ended(jobs, slow).state == "done"
+    assert seen == [0.0, 0.25, 0.5, 0.75]
+    jobs.close()

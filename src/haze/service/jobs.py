@@ -8,6 +8,7 @@ import uuid
 from collections import OrderedDict
 from collections.abc import Callable, Generator
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from typing import Literal, TypeVar
 
 from pydantic import BaseModel
@@ -88,6 +89,8 @@ class Jobs:
         self._lock = threading.Lock()
         self._jobs: OrderedDict[str, _Job] = OrderedDict()
         self._closing = threading.Event()
+        self._quiet = threading.Event()  # while nothing that was asked for is worked on
+        self._quiet.set()
 
     def start(
         self,
@@ -127,8 +130,10 @@ class Jobs:
             job.tell(state="cancelled", code=CancelledError.code)
             return
         job.tell(state="running")
+        if job.turn == "asked":
+            self._quiet.clear()
         try:
-            job.result = work(job.report)
+            job.result = work(partial(self._politely, job) if job.turn == "early" else job.report)
         except CancelledError as error:
             job.tell(state="cancelled", error=error.message, code=error.code)
         except Exception as error:
@@ -141,6 +146,14 @@ class Jobs:
             job.tell(state="failed", error=words, code="internal")
         else:
             job.tell(state="done", progress=1.0)
+        finally:
+            if job.turn == "asked":
+                self._quiet.set()
+
+    def _politely(self, job: _Job, progress: float, doing: str) -> bool:
+        """A report that rests while something is worked on that was asked for."""
+        self._quiet.wait()
+        return job.report(progress, doing)
 
     def _get(self, identity: str) -> _Job:
         with self._lock:
@@ -186,6 +199,7 @@ class Jobs:
     def close(self) -> None:
         """Stop all jobs and wait for them."""
         self._closing.set()
+        self._quiet.set()
         with self._lock:
             for job in self._jobs.values():
                 job.stop.set()
