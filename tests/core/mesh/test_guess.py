@@ -47,8 +47,8 @@ def test_what_has_no_foot_stands_as_its_format_usually_does() -> None:
     ball = raw(trimesh.creation.icosphere(radius=20))
     assert stands(ball).up == "z"
     assert stands(ball, usual="y").up == "y"
-    lying = raw(turned(trimesh.creation.capsule(height=20, radius=8), "x"))  # round all over
-    assert stands(lying).up == "z"
+    round_all_over = raw(trimesh.creation.capsule(height=20, radius=8))
+    assert stands(round_all_over).up == "z"
     box = raw(trimesh.creation.box((30, 30, 30)))  # a foot on every side
     assert stands(box, usual="y").up == "y"
 
