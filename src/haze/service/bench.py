@@ -27,7 +27,7 @@ from haze.service.piece.ready import Stance, geometry_bytes, key_of, plain_bytes
 from haze.service.plan import plans
 from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
-from haze.service.plan.plans import PlanSummary
+from haze.service.plan.plans import PlanSummary, Stands
 from haze.service.plan.priming import (
     PrimingBody,
     PrimingPictureBody,
@@ -35,7 +35,7 @@ from haze.service.plan.priming import (
     priming_picture,
 )
 from haze.service.plan.sequence import StartBody, started
-from haze.service.plan.stands import Stands, stands_of
+from haze.service.plan.stands import stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.store.connection import Database, MissingError
 

@@ -14,7 +14,6 @@ from haze.core.errors import HazeError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
 from haze.service.piece.ready import key_of
-from haze.service.plan.stands import Stands
 from haze.store import meshes, plans
 from haze.store.connection import Database, now
 from haze.store.plans import PlanRow, Revision
@@ -35,6 +34,14 @@ class PlanView(BaseModel):
     can_undo: bool
     can_redo: bool
     what: str
+
+
+class Stands(BaseModel):
+    """Hands in words, how much is to mind, and the first of it in a sentence; none when clean."""
+
+    hands: str
+    to_mind: int
+    first: str | None
 
 
 class PlanSummary(BaseModel):

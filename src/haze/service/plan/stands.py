@@ -2,20 +2,11 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
-
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
+from haze.service.plan.plans import Stands
 from haze.service.plan.whole import worked_out
-
-
-class Stands(BaseModel):
-    """Hands in words, how much is to mind, and the first of it in a sentence; none when clean."""
-
-    hands: str
-    to_mind: int
-    first: str | None
 
 
 def stands_of(plan: Plan, on: OnPiece) -> Stands:
