@@ -7,7 +7,7 @@ import threading
 import pytest
 
 from haze.core.errors import CancelledError, HazeError
-from haze.service.jobs import Jobs, Report
+from haze.service.jobs import KEPT_JOBS, Jobs, Report
 from haze.store.connection import MissingError
 from helpers import ended
 
@@ -97,4 +97,26 @@ def test_what_is_early_rests_while_something_is_worked_on_that_was_asked_for() -
     assert ended(jobs, job).state == "done"
     assert ended(jobs, slow).state == "done"
     assert seen == [0.0, 0.25, 0.5, 0.75]
+    jobs.close()
+
+
+def test_a_job_under_way_is_never_forgotten_however_many_come_after_it() -> None:
+    jobs = Jobs()
+    begun, go_on = threading.Event(), threading.Event()
+
+    def slow(_: Report) -> None:
+        begun.set()
+        assert go_on.wait(10)
+
+    first = jobs.start("a", "", slow)
+    assert begun.wait(10)
+    for n in range(KEPT_JOBS + 20):
+        last = jobs.start(f"early {n}", "", lambda _: None, turn="early")
+    assert jobs.get(first.id).state == "running"
+    go_on.set()
+    assert ended(jobs, first).state == "done"
+    assert ended(jobs, last).state == "done"
+    jobs.start("b", "", lambda _: None)
+    with pytest.raises(MissingError):  # over, and long ago
+        jobs.get(first.id)
     jobs.close()

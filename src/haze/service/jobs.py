@@ -113,10 +113,15 @@ class Jobs:
                     return job.view
             job = _Job(key, doing, turn, ended)
             self._jobs[job.view.id] = job
-            while len(self._jobs) > KEPT_JOBS:
-                self._jobs.popitem(last=False)
+            self._forget()
         self._pools[turn].submit(self._run, job, work)
         return job.view
+
+    def _forget(self) -> None:
+        """Let go of the oldest jobs that are over; what is under way stays, however much it is."""
+        over = [name for name, job in self._jobs.items() if job.view.state in ENDED]
+        for name in over[: max(len(self._jobs) - KEPT_JOBS, 0)]:
+            del self._jobs[name]
 
     def _run(self, job: _Job, work: Work) -> None:
         try:

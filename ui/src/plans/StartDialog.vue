@@ -10,7 +10,6 @@ import {
   type MeshTaken,
   type MeshView,
   type Part,
-  type Plan,
   type StandIn,
 } from '@/api/client';
 import { useJob } from '@/composables/use-job';
@@ -21,19 +20,11 @@ import TextField from '@/fields/TextField.vue';
 import StandIns from '@/plan/piece/StandIns.vue';
 
 import MeshDrop from './MeshDrop.vue';
+import { UPS, type Up } from '@/plan/piece/ups';
 
 /** Starting a plan: a mesh, how it stands, how tall it is; both are guessed and can be changed. */
 const open = defineModel<boolean>({ required: true });
 const router = useRouter();
-type Up = Plan['piece']['up'];
-const UPS: { id: Up; label: string }[] = [
-  { id: 'z', label: 'z up' },
-  { id: 'y', label: 'y up' },
-  { id: 'x', label: 'x up' },
-  { id: '-z', label: 'z down' },
-  { id: '-y', label: 'y down' },
-  { id: '-x', label: 'x down' },
-];
 const mesh = ref<MeshView | null>(null);
 const guessed = ref<MeshTaken | null>(null);
 const name = ref('');

@@ -1,19 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 
-import type { HandStep } from '@/api/client';
+import type { HandStep, PaintUsed } from '@/api/client';
 import { AIMS, BY_HAND } from '@/craft.generated';
 import CautionList from '@/displays/CautionList.vue';
 import { decimals, share, stepWords } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
-import { useShelf } from '@/stores/shelf';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import PaintField from '@/fields/PaintField.vue';
 
 /** A step by hand: its paint, how strong, where, and the wait after it. */
 const store = usePlan();
-const shelf = useShelf();
 const step = computed(() => store.hand!);
 const work = computed(() => store.handWorkings);
 const parts = computed(() => store.workings?.parts.map((v) => v.part) ?? []);
@@ -33,13 +31,11 @@ function set(reason: string, mutate: (draft: HandStep) => void): void {
     if (draft.kind === 'hand') mutate(draft);
   });
 }
-function setPaint(id: string): void {
-  const paint = shelf.shelf.paints.find((p) => p.id === id);
-  if (paint)
-    set('Paint', (draft) => {
-      draft.paint = paint;
-      draft.name = paint.name;
-    });
+function setPaint(paint: PaintUsed): void {
+  set('Paint', (draft) => {
+    draft.paint = paint;
+    draft.name = paint.name;
+  });
 }
 </script>
 
@@ -56,7 +52,7 @@ function setPaint(id: string): void {
     v-if="paints"
     label="Paint of this step"
     :paint="step.paint ?? null"
-    @chosen="(p) => setPaint(p.id)"
+    @chosen="setPaint"
   />
   <div class="fields">
     <NumberField

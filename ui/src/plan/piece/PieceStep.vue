@@ -11,20 +11,12 @@ import { usePlan } from '@/stores/plan';
 import HandleFields from './HandleFields.vue';
 import PartsList from './PartsList.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
+import { UPS, type Up } from '@/plan/piece/ups';
 
 const emit = defineEmits<{ 'this-side-shows': [] }>();
 const store = usePlan();
 
-type Up = Plan['piece']['up'];
 type Show = Plan['piece']['show'];
-const UPS: { id: Up; label: string }[] = [
-  { id: 'z', label: 'z up' },
-  { id: 'y', label: 'y up' },
-  { id: 'x', label: 'x up' },
-  { id: '-z', label: 'z down' },
-  { id: '-y', label: 'y down' },
-  { id: '-x', label: 'x down' },
-];
 const FRONT: Record<string, Show> = { z: '-y', y: '+z', x: '-y' };
 
 function change(reason: string, piece: Partial<Plan['piece']>): void {
