@@ -80,6 +80,7 @@ def test_work_that_takes_long_ends_in_its_result(
 
 
 def test_a_scheme_is_laid(client: FlaskClient, plan: dict) -> None:
+    done(client, client.post("/api/start/ahead", json={"plan": plan["plan"]}).json)
     body = {"plan": plan["plan"], "what": "figure", "colours": ["#4b5a35"], "schools": None}
     job = client.post("/api/start", json=body).json
     done(client, job)

@@ -34,7 +34,7 @@ from haze.service.plan.priming import (
     compare_priming,
     priming_picture,
 )
-from haze.service.plan.sequence import StartBody, started
+from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.store.connection import Database, MissingError
@@ -238,6 +238,17 @@ class Bench:
         key = f"start {body.model_dump_json()} {shelf.fingerprint}"
         return self.jobs.start(
             key, "Choosing paints", lambda report: started(body, on, shelf, report)
+        )
+
+    def sequence_ahead(self, plan: Plan) -> JobView:
+        """The early job that works out what a sequence will need."""
+        on, shelf = self.on(plan), self.shelf()
+        key = f"ahead {on.piece.key} {plan.schools} {plan.airbrush} {plan.room} {shelf.fingerprint}"
+        return self.jobs.start(
+            key,
+            "Getting ready",
+            lambda report: made_ready(plan, on, shelf, report),
+            turn="early",
         )
 
     def orders(self, body: StartBody) -> JobView:

@@ -172,6 +172,10 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def start_sequence(body: StartBody) -> dict[str, object]:
         return bench.sequence(body).model_dump()
 
+    @api.post("/start/ahead", responses={200: JobView})
+    def sequence_ahead(body: PlanBody) -> dict[str, object]:
+        return bench.sequence_ahead(body.plan).model_dump()
+
     @api.get("/start/<job_id>", responses={200: StartedOut})
     def sequence_laid(path: JobPath) -> dict[str, object]:
         return bench.jobs.result(path.job_id, StartedOut).model_dump()

@@ -9,12 +9,15 @@ import pytest
 
 from haze.core.drafting.coats import (
     GROUND,
+    LAID_OF,
     LEAST_GROUND_PASSES,
     MOST_PASSES,
+    _found_recipe,
     close_recipe_for,
     draft_coat,
     drafted,
     every_side,
+    find_ahead,
     first_coats,
     pass_left,
     passes_to_cover,
@@ -22,7 +25,7 @@ from haze.core.drafting.coats import (
     rung_coat,
     usual_stations,
 )
-from haze.core.drafting.stock import Stock
+from haze.core.drafting.stock import Stock, own_thinner
 from haze.core.errors import NoRecipeError
 from haze.core.light.stations import Station, deposit
 from haze.core.mesh.mesh import PreparedMesh
@@ -210,3 +213,37 @@ def test_a_ground_coat_lands_as_much_on_every_side(
     by_side = [landed[ball.normals @ np.array(d) > 0.9].mean() for d in SIDES]
     assert max(by_side) < 1.1 * min(by_side)
     assert landed[ball.normals[:, 2] > 0.9].mean() > 0.75 * landed[level].mean()
+
+
+def test_recipes_found_ahead_are_those_a_sequence_asks_for(stock: Stock) -> None:
+    rainy = Room(temperature_c=17.0, humidity_pct=71.0)
+    started = plan().model_copy(update={"room": rainy})
+    find_ahead(started, stock)
+    before = _found_recipe.cache_info().misses
+    kinds = {p.kind: p for p in stock.paints}
+    asked = [(kind, task) for kind, tasks in LAID_OF.items() for task in tasks if kind in kinds]
+    assert len(asked) > 5
+    for kind, task in asked:
+        for over in ("#101010", "#808080", "#f0f0f0"):
+            recipe_for(
+                kinds[kind],
+                task=task,
+                thinner=own_thinner(kinds[kind], stock),
+                airbrush=started.airbrush,
+                room=rainy,
+                schools=started.schools,
+                over=over,
+            )
+    assert _found_recipe.cache_info().misses == before
+
+
+def test_finding_ahead_stops_when_told(stock: Stock) -> None:
+    told: list[float] = []
+
+    def stop(done: float) -> bool:
+        told.append(done)
+        return len(told) < 3
+
+    find_ahead(plan().model_copy(update={"room": Room(temperature_c=16.0)}), stock, progress=stop)
+    assert told == sorted(told)
+    assert len(told) == 3

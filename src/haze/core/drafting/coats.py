@@ -22,6 +22,8 @@ from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Room
 from haze.core.plan.roles import ALL_ROUND, TaskName, recipe_task
 from haze.core.plan.schools import Schools
+from haze.core.progress import Progress
+from haze.core.spray.constants import PaintKind
 from haze.core.spray.recipe import NoRecipe, Recipe, find_recipe
 
 # a ground coat comes from all round and from below, as much on every side (measured on the demo's
@@ -76,20 +78,83 @@ def recipe_for(
     ------
     NoRecipeError, which says why there is none and what would help
     """
-    contrast = Mix.of((paint, 1)).contrast_over(over)
-    found = _found_recipe(
+    found = _found(
         paint.kind,
+        task=task,
+        thinner=thinner,
+        airbrush=airbrush,
+        room=room,
+        schools=schools,
+        step=ceil(Mix.of((paint, 1)).contrast_over(over) * CONTRAST_STEPS),
+    )
+    if isinstance(found, NoRecipe):
+        raise NoRecipeError(f"{found.reason} {found.change}", field="spray")
+    return found
+
+
+def _found(
+    kind: PaintKind,
+    *,
+    task: TaskName,
+    thinner: ThinnerUsed,
+    airbrush: AirbrushUsed,
+    room: Room,
+    schools: Schools,
+    step: int,
+) -> Recipe | NoRecipe:
+    return _found_recipe(
+        kind,
         needle_mm=airbrush.needle_mm,
         task=recipe_task(task),
         school=schools.pressure,
         thinner=thinner.kind,
         temperature_c=room.temperature_c,
         humidity_pct=room.humidity_pct,
-        contrast=ceil(contrast * CONTRAST_STEPS) / CONTRAST_STEPS,
+        contrast=step / CONTRAST_STEPS,
     )
-    if isinstance(found, NoRecipe):
-        raise NoRecipeError(f"{found.reason} {found.change}", field="spray")
-    return found
+
+
+# what a sequence lays of each kind of paint
+LAID_OF: dict[PaintKind, tuple[TaskName, ...]] = {
+    "primer": ("prime", "light"),
+    "white": ("cover", "light", "rung"),
+    "brush_acrylic": ("cover", "rung"),
+    "airbrush_acrylic": ("cover", "rung"),
+    "transparent": ("veil",),
+    "ink": ("veil",),
+    "varnish": ("matt",),
+}
+
+
+def find_ahead(plan: Plan, stock: Stock, *, progress: Progress | None = None) -> None:
+    """Find the recipes a sequence will ask for, so that it comes at once.
+
+    Parameters
+    ----------
+    plan : gives schools, airbrush and room
+    stock : whose kinds of paint count
+    progress : told the share done, 0 to 1; it stops when that returns False
+    """
+    first = {p.kind: p for p in reversed(stock.paints)}
+    wanted = [
+        (kind, task, step)
+        for kind, tasks in LAID_OF.items()
+        for task in tasks
+        for step in range(1, CONTRAST_STEPS + 1)
+        if kind in first
+    ]
+    for done, (kind, task, step) in enumerate(wanted):
+        if progress is not None and not progress(done / len(wanted)):
+            return
+        _found(
+            kind,
+            task=task,
+            thinner=own_thinner(first[kind], stock),
+            airbrush=plan.airbrush,
+            room=plan.room,
+            schools=plan.schools,
+            step=step,
+        )
 
 
 def close_recipe_for(

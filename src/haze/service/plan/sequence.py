@@ -7,6 +7,7 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field
 
+from haze.core.drafting.coats import find_ahead
 from haze.core.drafting.sequence import Answers, What, start_sequence
 from haze.core.drafting.sites import MIDDLE
 from haze.core.drafting.targets import wanted_colours
@@ -92,6 +93,12 @@ def started(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> Start
         lands=lands,
         notes=[*laid.notes, *lands.notes],
     )
+
+
+def made_ready(plan: Plan, on: OnPiece, shelf: Shelf, report: Report) -> None:
+    """Work out what every sequence for a plan will need, before one is asked for."""
+    sites_of(plan, on, panels=False)
+    find_ahead(plan, shelf.stock, progress=lambda done: report(done, "Choosing settings"))
 
 
 def plan_cost(plan: Plan, on: OnPiece) -> PlanCost:

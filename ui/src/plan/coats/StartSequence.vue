@@ -104,6 +104,11 @@ watch(open, async (now) => {
   turn = new AbortController();
   const mine = store.plan?.schools;
   if (mine) columns.value[0]!.schools = { ...mine };
+  if (store.plan) {
+    // settings and fields every sequence needs are found while the painter answers; without them
+    // it only takes longer
+    api.POST('/api/start/ahead', { body: { plan: store.plan } }).catch(() => undefined);
+  }
   if (store.plan && store.plan.piece.groundwork !== 'none') what.value = 'terrain';
   if (!presets.value.length) {
     try {
