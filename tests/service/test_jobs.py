@@ -100,6 +100,22 @@ def test_what_is_early_rests_while_something_is_worked_on_that_was_asked_for() -
     jobs.close()
 
 
+def test_what_is_early_rests_while_the_painter_moves_something(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    jobs = Jobs()
+    monkeypatch.setattr("haze.service.jobs.REST_S", 1000.0)
+    jobs.moved()
+    begun = threading.Event()
+    early = jobs.start("a", "", lambda _: begun.set(), turn="early")
+    assert ended(jobs, jobs.start("b", "", lambda _: None)).state == "done"
+    assert not begun.wait(0.3)
+    monkeypatch.setattr("haze.service.jobs.REST_S", 0.0)
+    assert begun.wait(10)
+    assert ended(jobs, early).state == "done"
+    jobs.close()
+
+
 def test_a_job_under_way_is_never_forgotten_however_many_come_after_it() -> None:
     jobs = Jobs()
     begun, go_on = threading.Event(), threading.Event()

@@ -9,6 +9,7 @@ from __future__ import annotations
 import contextlib
 import logging
 import multiprocessing
+import os
 import time
 import traceback
 from collections.abc import Callable
@@ -26,6 +27,7 @@ log = logging.getLogger(__name__)
 
 GIB = 2**30
 STOPPED = "Stopped. Nothing was changed."
+NICE = 10  # the browser and the server come first
 HEARD_EVERY_S = 0.1  # how soon a stop asked for is noticed
 R = TypeVar("R")
 
@@ -163,6 +165,8 @@ def _work(pipe: Connection, limits: Limits, work: Callable[[Progress], Any]) -> 
 
 def _limit(limits: Limits) -> None:
     """Hold this process to its limits, where the system can."""
+    if hasattr(os, "nice"):
+        os.nice(NICE)
     try:
         import resource
     except ImportError:

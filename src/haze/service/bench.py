@@ -35,7 +35,7 @@ from haze.service.plan.priming import (
     priming_picture,
 )
 from haze.service.plan.sequence import StartBody, made_ready, started
-from haze.service.plan.stands import stands_of
+from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.store.connection import Database, MissingError
 
@@ -120,8 +120,10 @@ class Bench:
 
     def stands(self, one: PlanSummary) -> Stands | None:
         """Where a plan stands when that is known; else it is worked out, and told as news."""
-        found = self._stands.get((one.id, one.version))
-        if found is None and self.cache.known(one.piece_key):
+        found = self._stands.get((one.id, one.version)) or known_stands(one, self.cache.folder)
+        if found is not None:
+            self._stands[one.id, one.version] = found
+        elif self.cache.known(one.piece_key):
             self.jobs.start(
                 f"stands {one.id} {one.version}",
                 "Looking it over",
@@ -132,7 +134,10 @@ class Bench:
 
     def _look_over(self, one: PlanSummary, _: Report) -> None:
         view = plans.open_plan(self.db, one.id)
-        self._stands[one.id, view.version] = stands_of(view.plan, self.on(view.plan))
+        found = stands_of(view.plan, self.on(view.plan))
+        if view.version == one.version:
+            keep_stands(one, found, self.cache.folder)
+        self._stands[one.id, view.version] = found
         self.news.tell(one.id, view.version, by="")
 
     def _make(self, plan: str, report: Report) -> None:

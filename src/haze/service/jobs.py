@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import threading
+import time
 import uuid
 from collections import OrderedDict
 from collections.abc import Callable, Generator
@@ -24,6 +25,7 @@ State = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
 TOLD_EVERY_S = 0.1  # progress is told no more often
+REST_S = 1.0  # what nobody asked for rests as long after the painter's last move
 ALIVE_EVERY_S = 10.0  # a watcher hears something at least so often, so that a dead one is noticed
 Report = Callable[[float, str], bool]
 R = TypeVar("R", bound=BaseModel)
@@ -91,6 +93,11 @@ class Jobs:
         self._closing = threading.Event()
         self._quiet = threading.Event()  # while nothing that was asked for is worked on
         self._quiet.set()
+        self._moved_s = -REST_S
+
+    def moved(self) -> None:
+        """The painter moves something: early work rests for a moment."""
+        self._moved_s = time.monotonic()
 
     def start(
         self,
@@ -131,6 +138,8 @@ class Jobs:
                 job.ended()
 
     def _work(self, job: _Job, work: Work) -> None:
+        if job.turn == "early":
+            self._rest(job)
         if job.stop.is_set():
             job.tell(state="cancelled", code=CancelledError.code)
             return
@@ -156,9 +165,18 @@ class Jobs:
                 self._quiet.set()
 
     def _politely(self, job: _Job, progress: float, doing: str) -> bool:
-        """A report that rests while something is worked on that was asked for."""
-        self._quiet.wait()
+        """A report that rests first."""
+        self._rest(job)
         return job.report(progress, doing)
+
+    def _rest(self, job: _Job) -> None:
+        """Wait while something asked for is worked on, or the painter moves something."""
+        while not self._closing.is_set() and not job.stop.is_set():
+            self._quiet.wait()
+            left = self._moved_s + REST_S - time.monotonic()
+            if left <= 0:
+                return
+            self._closing.wait(min(left, TOLD_EVERY_S))
 
     def _get(self, identity: str) -> _Job:
         with self._lock:

@@ -7,7 +7,7 @@ import re
 from pathlib import Path
 from typing import Any
 
-from flask import Response, send_from_directory
+from flask import Response, request, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_openapi3 import Info, OpenAPI
 
@@ -67,6 +67,12 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
     app.extensions["bench"] = bench
     problems.install(app, bench.db)
     guard.install(app, open_to_all=open_to_all)
+
+    @app.before_request
+    def moved() -> None:
+        if request.method in guard.CHANGES:
+            bench.jobs.moved()
+
     for blueprint in (
         plans_blueprint(bench, documented=documented),
         piece_blueprint(bench, documented=documented),

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
+import pytest
+
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
-from haze.service.plan.stands import stands_of
+from haze.service.plan.plans import PlanSummary, Stands
+from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.plan.whole import worked_out
 
 
@@ -34,3 +39,20 @@ def test_a_cup_that_does_not_spray_clean_is_named_unless_it_is_left_out(
     told = stands_of(only, on_lantern)
     coat.off = True
     assert stands_of(only, on_lantern).to_mind < told.to_mind
+
+
+def test_where_a_plan_stands_is_kept_for_the_same_program_and_version(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    one = PlanSummary.model_construct(id="a" * 32, version=3, updated_at="2026-05-01T10:00:00Z")
+    found = Stands(hands="1 h", to_mind=2, first="Tern White runs out.")
+    assert known_stands(one, tmp_path) is None
+    keep_stands(one, found, tmp_path)
+    assert known_stands(one, tmp_path) == found
+    assert known_stands(one.model_copy(update={"version": 4}), tmp_path) is None
+    kept = next(tmp_path.glob("*.json"))
+    monkeypatch.setattr("haze.service.piece.files.made_by", lambda: "another")
+    assert known_stands(one, tmp_path) is None
+    monkeypatch.undo()
+    kept.write_bytes(b'{"hands": 1')
+    assert known_stands(one, tmp_path) is None

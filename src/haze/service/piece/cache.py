@@ -33,7 +33,7 @@ class PieceCache:
 
     def __init__(self, db: Database, folder: Path) -> None:
         self._db = db
-        self._folder = folder
+        self.folder = folder
         self._held: LRUCache[str, ReadyPiece] = LRUCache(KEPT_PIECES)
         self._plain: LRUCache[str, PreparedMesh] = LRUCache(1)  # while what it sees is worked out
         self._lock = threading.Lock()
@@ -110,14 +110,14 @@ class PieceCache:
 
     def prune(self) -> None:
         """Let go of what was used longest ago, when the folder is over its size."""
-        prune(self._folder, MOST_CACHE_BYTES)
+        prune(self.folder, MOST_CACHE_BYTES)
 
     def _prepare(self, stance: Stance, report: Report) -> PreparedMesh:
         def told(done: float) -> bool:
             doing = "Reading the mesh" if done < READ else "Preparing the surface"
             return report(0.02 + 0.28 * done, doing)
 
-        made = stand(self._db, stance, self._folder, told)
+        made = stand(self._db, stance, self.folder, told)
         self._save_mesh(stance, made)
         return made
 
@@ -126,7 +126,7 @@ class PieceCache:
             self._held[piece.key] = piece
 
     def _path(self, key: str, ending: str) -> Path:
-        return self._folder / f"{key}.{ending}"
+        return self.folder / f"{key}.{ending}"
 
     def _save_table(self, stance: Stance, members: Mask, table: Table) -> None:
         path = self._path(digest(Together.of(stance, members)), "npy")

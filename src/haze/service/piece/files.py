@@ -2,12 +2,31 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import tempfile
 from collections.abc import Callable
 from contextlib import suppress
+from functools import cache
 from pathlib import Path
 from typing import BinaryIO
+
+PROGRAM = Path(__file__).parents[2]
+
+
+@cache
+def made_by() -> str:
+    """What the program computes by, as a fingerprint: what was made by another is stale."""
+    found = hashlib.sha256()
+    for path in sorted(PROGRAM.rglob("*.py")):
+        found.update(path.read_bytes())
+    return found.hexdigest()
+
+
+def cached_as(folder: Path, what: str, ending: str) -> Path:
+    """Where something made by this program of `what` is kept in the cache folder."""
+    name = hashlib.sha256(f"{made_by()} {what}".encode()).hexdigest()
+    return folder / f"{name}.{ending}"
 
 
 def used(path: Path) -> None:

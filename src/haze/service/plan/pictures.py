@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import hashlib
 from pathlib import Path
 
 from pydantic import Field
 
 from haze.core.plan.document import Plan
-from haze.service.piece.files import write_whole
+from haze.service.piece.files import cached_as, write_whole
 from haze.service.piece.looks import Look, colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
@@ -16,7 +15,6 @@ from haze.service.wire import PlanBody
 
 THUMB_WIDTH, THUMB_HEIGHT = 340, 304
 WIDTH, HEIGHT = 300, 340
-VERSION = 4  # of what a thumbnail shows: raise it when plans come out in other colours
 
 
 class PictureBody(PlanBody):
@@ -39,8 +37,7 @@ def plan_picture(body: PictureBody, on: OnPiece) -> bytes:
 
 def thumbnail(plan: Plan, on: OnPiece, folder: Path) -> bytes:
     """PNG of the piece as planned, from the cache folder when it is there."""
-    what = f"{VERSION} {on.piece.key} {plan.model_dump_json()}"
-    path = folder / f"{hashlib.sha256(what.encode()).hexdigest()}.png"
+    path = cached_as(folder, f"{on.piece.key} {plan.model_dump_json()}", "png")
     if path.exists():
         return path.read_bytes()
     rgb = colours(on, plan, after=len(plan.coats), look="as_painted")

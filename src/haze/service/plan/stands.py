@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
+from pydantic import ValidationError
+
 from haze.core.plan.document import Plan
+from haze.service.piece.files import cached_as, write_whole
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
-from haze.service.plan.plans import Stands
+from haze.service.plan.plans import PlanSummary, Stands
 from haze.service.plan.whole import worked_out
 
 
@@ -24,3 +29,33 @@ def stands_of(plan: Plan, on: OnPiece) -> Stands:
     if first is None and cups:
         first = f"{names[cups[0].id]} does not spray clean as it is set."
     return Stands(hands=work.totals.hands, to_mind=len(found) + len(cups), first=first)
+
+
+def _path(one: PlanSummary, folder: Path) -> Path:
+    return cached_as(folder, f"{one.id} {one.version} {one.updated_at}", "stands.json")
+
+
+def known_stands(one: PlanSummary, folder: Path) -> Stands | None:
+    """Where a plan stands as it was found before; None when it was not.
+
+    Parameters
+    ----------
+    one : the plan as it is listed
+    folder : the cache folder
+    """
+    try:
+        return Stands.model_validate_json(_path(one, folder).read_bytes())
+    except (FileNotFoundError, ValidationError):
+        return None
+
+
+def keep_stands(one: PlanSummary, found: Stands, folder: Path) -> None:
+    """Keep where a plan stands for the next start.
+
+    Parameters
+    ----------
+    one : the plan as it is listed
+    found : where it stands
+    folder : the cache folder
+    """
+    write_whole(_path(one, folder), lambda file: file.write(found.model_dump_json().encode()))
