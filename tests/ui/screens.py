@@ -99,6 +99,12 @@ def show(page: Page, look: str) -> None:
     row.click()
 
 
+def clear_to_all(page: Page) -> None:
+    """What is shown has no serious fault for anybody, by daylight and with the lamp off."""
+    assert faults(page, "daylight") == []
+    assert faults(page, "lamp_off") == []
+
+
 def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:
     """What keeps somebody from using the screen under a theme: serious and critical only."""
     page.evaluate("theme => (document.documentElement.dataset.theme = theme)", theme)

@@ -10,7 +10,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import draws, open_demo, open_shelf, select_coat, wait_for_draw
+from ui.screens import clear_to_all, draws, open_demo, open_shelf, select_coat, wait_for_draw
 
 pytestmark = pytest.mark.browser
 
@@ -56,6 +56,7 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
     page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] / 2)
     page.mouse.click(box["x"] + box["width"] * 0.75, box["y"] + box["height"] / 2)
     expect(dialog).to_contain_text("#4b7a35")
+    clear_to_all(page)
     dialog.get_by_role("button", name="Take this colour").click()
     mix = page.get_by_role("dialog", name="Mix toward a colour")
     expect(mix.get_by_label("Wanted colour", exact=True)).to_have_value("#4b7a35")

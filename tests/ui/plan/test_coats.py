@@ -13,6 +13,7 @@ from ui.screens import (
     after,
     choose,
     chosen,
+    clear_to_all,
     drag,
     draws,
     open_demo,
@@ -226,6 +227,7 @@ def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
     tried = dialog.get_by_test_id("orders-tried")
     expect(tried).to_contain_text("suits this shelf best")
     expect(tried.get_by_role("button", name="Show")).to_have_count(4)
+    clear_to_all(page)
     tried.get_by_role("button", name="Show Veil").click()
     expect(dialog.get_by_alt_text("The piece painted by this school")).to_be_visible()
     expect(chosen(dialog.get_by_label("School 1"), "Order")).to_contain_text("Veil")
@@ -257,6 +259,7 @@ def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
     expect(ways.get_by_alt_text("The values it leaves")).to_have_count(3)
     expect(ways).to_contain_text("outdoors or in a proper booth only")
     expect(ways).to_contain_text("vapour cartridge")
+    clear_to_all(page)
 
 
 def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: Server) -> None:

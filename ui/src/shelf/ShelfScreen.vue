@@ -282,6 +282,7 @@ h1 {
   border-radius: 8px;
   overflow: hidden;
   background: var(--sheet);
+  color: var(--ink);
   font-weight: 400;
   text-align: left;
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core';
 import { computed } from 'vue';
 
 import type { CoatWorkings, Finding, Layer as LayerView, Step } from '@/api/client';
@@ -17,6 +18,7 @@ const emit = defineEmits<{ select: [count: number]; move: [from: number, to: num
 
 const WIDTH = 96;
 const NO_FILM = 38;
+const FINGER = 44;
 const WITH_SIGN = 62;
 const FEW = 6;
 const MANY = 10;
@@ -29,6 +31,7 @@ interface Layer {
   sign: 'mind' | 'stop' | null;
 }
 
+const byFinger = useMediaQuery('(pointer: coarse)');
 /** Many steps are drawn to a smaller scale, all by the same one. */
 const scale = computed(() => {
   if (props.coats.length <= FEW) return { least: 58, perRootUm: 34 };
@@ -43,13 +46,15 @@ const layers = computed<Layer[]>(() =>
       return {
         coat,
         index: i + 1,
-        height:
+        height: Math.max(
+          byFinger.value ? FINGER : 0,
           coat.off || !coat.paint
             ? NO_FILM
             : Math.max(
                 sign ? WITH_SIGN : scale.value.least,
                 Math.round(scale.value.perRootUm * Math.sqrt(um)),
               ),
+        ),
         layer,
         sign,
       };

@@ -166,8 +166,8 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
     <g class="words" aria-hidden="true">
       <text x="0" y="113">show side</text>
       <text x="0" y="-103">back</text>
-      <text x="52" y="-2" class="left">level</text>
-      <text x="97" y="-2" class="end">below</text>
+      <text x="48" y="21" class="left">level</text>
+      <text x="92" y="21" class="end">below</text>
       <path d="M-5 101 L5 101 L0 106 Z" />
     </g>
 

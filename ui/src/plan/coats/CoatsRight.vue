@@ -321,7 +321,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
 }
 /* the name of the paint reads as a title until it is pointed at */
 .which :deep(.el-select__wrapper) {
-  min-height: 28px;
+  min-height: var(--control-small);
   margin-left: -6px;
   padding: 0 6px;
   border-bottom-color: transparent;
