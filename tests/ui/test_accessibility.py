@@ -111,7 +111,7 @@ def test_more_contrast_is_given_to_who_asks_for_it(page: Page, demo: Server) -> 
 SMALL = """least => [...document.querySelectorAll(
   'button, a, [role=button], [role=combobox], [role=radio], [role=switch], input'
 )].map(one => {
-  const held = one.closest('.el-select__wrapper, .el-input__wrapper, .el-color-picker, .el-radio-button, label');
+  const held = one.closest('.el-select__wrapper, .el-input__wrapper, .el-color-picker, label');
   const box = (held ?? one).getBoundingClientRect();
   return [one.outerHTML.slice(0, 90), Math.round(box.width), Math.round(box.height), one];
 }).filter(([, w, h, one]) => w > 0 && h > 0 && h < least && one.checkVisibility(
