@@ -27,7 +27,7 @@ from haze.core.mesh.frame import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
 from haze.service import apart
 from haze.service.colour import film, ladders, mixes
-from haze.service.cups import setting
+from haze.service.cups import learn, setting, trouble, window
 from haze.service.light import mesh_file
 from haze.store import lock
 
@@ -281,6 +281,18 @@ COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
     "recipe": (
         "a setting inside the clean window",
         _compute(setting.RecipeIn, setting.recipe),
+    ),
+    "window": (
+        "the four risks over two knobs, with how sure they are",
+        _compute(window.WindowIn, window.opened),
+    ),
+    "learn": (
+        "what trials taught of a paint through a needle, and which trial would teach most",
+        _compute(learn.LearnIn, learn.learn),
+    ),
+    "trouble": (
+        "what a symptom comes from at a setting, the one knob to turn, and how to save the piece",
+        _compute(trouble.TroubleIn, trouble.trouble),
     ),
     "film": (
         "colour after each coat",

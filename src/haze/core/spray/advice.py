@@ -102,7 +102,15 @@ def _holding_flow(setting: Setting, parts: Array) -> Array:
     return np.asarray(np.minimum(stops[best], setting.knob("trigger")))
 
 
-def _apply(setting: Setting, knob: str, values: Array) -> Setting:
+def apply(setting: Setting, knob: str, values: Array) -> Setting:
+    """The setting with a knob turned, and with what must move with it.
+
+    Parameters
+    ----------
+    setting : single
+    knob : one of `BOUNDS`
+    values : (...) float, in the knob's own unit
+    """
     changed = setting.but(**{knob: values})
     if knob == DRIED_REST:
         return changed.but(blown=1.0)
@@ -146,8 +154,8 @@ def advise(setting: Setting) -> list[Advice]:
         values = _candidates(setting, knob, limiting, STEPS)
         if not len(values):
             continue
-        clean = spray(_apply(setting, knob, values)).worst < CLEAN_BELOW
-        cost = np.where(clean, _cost(setting, knob, values), np.inf)
+        clean = spray(apply(setting, knob, values)).worst < CLEAN_BELOW
+        cost = np.where(clean, cost_of(setting, knob, values), np.inf)
         best = int(np.argmin(cost))
         if np.isfinite(cost[best]):
             to = float(values[best])
@@ -168,9 +176,9 @@ def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
             b = _candidates(setting, second, limiting, PAIR_STEPS)
             if not len(a) or not len(b):
                 continue
-            grid = _apply(_apply(setting, first, a[:, None]), second, b[None, :])
+            grid = apply(apply(setting, first, a[:, None]), second, b[None, :])
             clean = spray(grid).worst < CLEAN_BELOW
-            cost = _cost(setting, first, a)[:, None] + _cost(setting, second, b)
+            cost = cost_of(setting, first, a)[:, None] + cost_of(setting, second, b)
             cost = np.where(clean, cost, np.inf)
             at = np.unravel_index(int(np.argmin(cost)), cost.shape)
             if cost[at] < best:
@@ -181,7 +189,14 @@ def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
     return [_advice(setting, first, one, (_advice(setting, second, two),))]
 
 
-def _cost(setting: Setting, knob: str, values: Array) -> Array:
-    """|ln(to/from)| of each value; a rest is counted from its shortest."""
+def cost_of(setting: Setting, knob: str, values: Array) -> Array:
+    """|ln(to/from)| of each value; a rest is counted from its shortest.
+
+    Parameters
+    ----------
+    setting : single
+    knob : one of `BOUNDS`
+    values : (...) float, in the knob's own unit
+    """
     here = max(setting.knob(knob), BOUNDS[DRIED_REST][0] if knob == DRIED_REST else 1e-3)
     return np.asarray(np.abs(np.log(values / here)))

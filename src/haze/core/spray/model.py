@@ -148,7 +148,7 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
         flow_aid_parts=s.flow_aid_parts,
         dry_rate=drying_rate(s.temperature_c, humidity_pct=s.humidity_pct),
     )
-    no_flow = _no_flow(s, mixture=mixture, flow=one.flow, air_speed=one.air.speed_m_s, tip_min=tip)
+    no_flow = _no_flow(s, one, tip_min=tip, stops=latents.flow)
     liquid = constant("touch_dry_loss") * film.standing * (1 - mixture.dry_share)
     out = np.broadcast(film.standing, tip, no_flow, s.contrast, s.tooth_um).shape
 
@@ -185,7 +185,7 @@ def _one_pass(s: Setting, latents: Latents) -> _Spray:
         temperature_c=s.temperature_c,
     ).thicker(latents.viscosity)
     air = air_through_nozzle(s.pressure_psi, needle_mm=s.needle_mm, temperature_c=s.temperature_c)
-    flow = paint_flow_ml_min(
+    flow = latents.flow * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=s.trigger, air_speed_m_s=air.speed_m_s
     )
     sauter = latents.droplet * sauter_mean_um(mixture, flow_ml_min=flow, air=air)
@@ -295,10 +295,9 @@ def _dust(s: Setting, one: _Spray) -> Array:
     return logistic(dusty / constant("dust_share"), spread=0.5)
 
 
-def _no_flow(
-    s: Setting, *, mixture: Mixture, flow: Array, air_speed: Array, tip_min: Array
-) -> Array:
-    full = paint_flow_ml_min(
+def _no_flow(s: Setting, one: _Spray, *, tip_min: Array, stops: Array) -> Array:
+    mixture, flow, air_speed = one.mixture, one.flow, one.air.speed_m_s
+    full = stops * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=np.asarray(1.0), air_speed_m_s=air_speed
     )
     least = constant("full_flow_ml_min") * (s.needle_mm / 0.3) ** 2

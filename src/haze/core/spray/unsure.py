@@ -1,9 +1,9 @@
 """How sure a number of the spray model is: the spread of what no table can know of an airbrush.
 
-The same paint from two bottles, the same nozzle from two boxes and two hands differ. Four numbers
-carry that: the paint's viscosity, the size of its droplets, how readily it creeps and how wide the
-jet spreads. They are the prior that a painter's trials sharpen; their spreads are judged from how
-far reports of the trade scatter.
+The same paint from two bottles, the same nozzle from two boxes and two hands differ. Five numbers
+carry that: the paint's viscosity, the size of its droplets, how readily it creeps, how wide the jet
+spreads and how much a trigger stop lets through. They are the prior that a painter's trials
+sharpen; their spreads are judged from how far reports of the trade scatter.
 """
 
 from __future__ import annotations
@@ -18,7 +18,13 @@ from haze.core.arrays import Array
 
 DRAWS = 64
 LOW, HIGH = 0.1, 0.9  # quantiles a band is told by
-SPREAD: dict[str, float] = {"viscosity": 0.40, "droplet": 0.25, "creep": 0.50, "width": 0.20}
+SPREAD: dict[str, float] = {
+    "viscosity": 0.40,
+    "droplet": 0.25,
+    "creep": 0.50,
+    "width": 0.20,
+    "flow": 0.20,
+}
 SEED = 7
 
 
@@ -30,6 +36,7 @@ class Latents:
     droplet: Array
     creep: Array
     width: Array
+    flow: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +67,7 @@ def prior(draws: int = DRAWS) -> Latents:
 
 
 def prior_of_paint(number: int) -> Latents:
-    """The prior of one of several paints in one airbrush: the width of its jet is that of all.
+    """The prior of one of several paints in one airbrush: its jet and its stops are those of all.
 
     Parameters
     ----------

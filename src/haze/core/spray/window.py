@@ -1,0 +1,161 @@
+"""The window: two knobs across a field, and where each of the four faults begins.
+
+The fault of every setting is worked out at what is believed of the airbrush; how sure that is comes
+from the same field in many airbrushes alike, looked at on a coarser grid: the logarithm of the odds
+of a fault is smooth in every knob, so that a cubic spline through the coarse grid stands for it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import CubicSpline
+from scipy.ndimage import distance_transform_edt
+
+from haze.core.arrays import Array
+from haze.core.errors import OutOfRangeError, UnknownNameError
+from haze.core.spray.advice import CLEAN_BELOW
+from haze.core.spray.model import RISKS, Outcome, spray
+from haze.core.spray.setting import RANGES, Setting
+from haze.core.spray.unsure import Latents
+
+KNOBS = ("thinner_parts", "flow_aid_parts", "needle_mm", "trigger", "pressure_psi", "distance_mm")
+AXES = (*KNOBS, "speed_mm_s", "temperature_c", "humidity_pct", "passes", "rest_s", "contrast")
+MOST_STEPS, LEAST_STEPS = 200, 4
+COARSE = 15  # knots an axis of the coarse grid
+MOST_ODDS = 7.0  # ln; what is surer than 1 in 1,000 makes no difference to a contour
+LEAST_CELLS = 10  # a region smaller than so many settings gets no word
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """One knob of a window, from one value to another."""
+
+    knob: str
+    low: float
+    high: float
+    steps: int
+
+    def __post_init__(self) -> None:
+        if self.knob not in AXES:
+            raise UnknownNameError(
+                f"knob is {self.knob!r}; accepted are {', '.join(AXES)}.", field="knob"
+            )
+        least, most, unit = RANGES[self.knob]
+        if not least <= self.low < self.high <= most:
+            raise OutOfRangeError(
+                f"{self.knob} goes from {self.low:g} to {self.high:g}; accepted is {least:g} to "
+                f"{most:g} {unit}".rstrip()
+                + ", the first below the second.",
+                field=self.knob,
+            )
+        if not LEAST_STEPS <= self.steps <= MOST_STEPS:
+            raise OutOfRangeError(
+                f"steps is {self.steps}; accepted is {LEAST_STEPS} to {MOST_STEPS}.", field="steps"
+            )
+
+    @property
+    def values(self) -> Array:
+        """(steps,) float, evenly from low to high."""
+        return np.linspace(self.low, self.high, self.steps)
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """Where the name of a region stands: places on the two axes [0..1], and its share of all."""
+
+    across: float
+    up: float
+    share: float
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """Four risks over two knobs, and how sure they are; rows run along `up`.
+
+    Attributes
+    ----------
+    across, up : the axes
+    risks : (rows, columns) float [0..1] of each fault, at what is believed
+    beyond : (rows, columns) float [0..1] share of airbrushes alike in which each fault strikes
+    clean_share : (rows, columns) float [0..1], of airbrushes alike in which no fault strikes
+    words : where the name of each region stands
+    """
+
+    across: Axis
+    up: Axis
+    risks: dict[str, Array]
+    beyond: dict[str, Array]
+    clean_share: Array
+    words: dict[str, Word]
+
+
+def window(setting: Setting, *, across: Axis, up: Axis, told: Latents, alike: Latents) -> Window:
+    """A field of settings round one.
+
+    Parameters
+    ----------
+    setting : gives every knob that is not on an axis
+    across, up : two different knobs
+    told : single factors that are believed
+    alike : (draws,) factors of airbrushes alike
+
+    Raises
+    ------
+    OutOfRangeError
+    """
+    if across.knob == up.knob:
+        raise OutOfRangeError("across and up are the same knob; take two.", field="up")
+    columns, rows = across.values, up.values
+    out = spray(setting.but(**{across.knob: columns[None, :], up.knob: rows[:, None]}), told)
+    shape = (len(rows), len(columns))
+    risks = {name: np.broadcast_to(getattr(out, name), shape) for name in RISKS}
+    struck = _struck(setting, across, up, alike)
+    beyond = {name: each.mean(axis=0) for name, each in struck.items()}
+    clean = 1.0 - np.any(np.stack(list(struck.values())), axis=0).mean(axis=0)
+    return Window(across, up, risks, beyond, clean, _words(risks))
+
+
+def _struck(setting: Setting, across: Axis, up: Axis, alike: Latents) -> dict[str, Array]:
+    """(draws, rows, columns) bool for each fault: whether it strikes in an airbrush."""
+    knots_across = np.linspace(across.low, across.high, min(COARSE, across.steps))
+    knots_up = np.linspace(up.low, up.high, min(COARSE, up.steps))
+    draws = Latents(*(np.atleast_1d(getattr(alike, n))[:, None, None] for n in Latents.__slots__))
+    coarse = spray(
+        setting.but(**{across.knob: knots_across[None, None, :], up.knob: knots_up[None, :, None]}),
+        draws,
+    )
+    finer_across = CubicSpline(knots_across, np.eye(len(knots_across)))(across.values)
+    finer_up = CubicSpline(knots_up, np.eye(len(knots_up)))(up.values)
+    limit = _odds(np.asarray(CLEAN_BELOW))
+    found = {}
+    for name in RISKS:
+        odds = _odds(_full(coarse, name)).astype(np.float32)
+        found[name] = np.matmul(np.matmul(finer_up, odds), finer_across.T) >= limit
+    return found
+
+
+def _full(out: Outcome, name: str) -> Array:
+    return np.asarray(getattr(out, name))
+
+
+def _odds(risk: Array) -> Array:
+    inside = np.clip(risk, 1e-9, 1 - 1e-9)
+    return np.asarray(np.clip(np.log(inside / (1 - inside)), -MOST_ODDS, MOST_ODDS))
+
+
+def _words(risks: dict[str, Array]) -> dict[str, Word]:
+    """For each region the place farthest from its edge; where two overlap the worse one counts."""
+    stacked = np.stack([risks[name] for name in RISKS])
+    worst = np.argmax(stacked, axis=0)
+    found = {}
+    for number, name in enumerate(RISKS):
+        region = (worst == number) & (stacked[number] >= CLEAN_BELOW)
+        if region.sum() < LEAST_CELLS:
+            continue
+        depth = distance_transform_edt(np.pad(region, 1))[1:-1, 1:-1]
+        row, column = np.unravel_index(int(np.argmax(depth)), depth.shape)
+        last = np.array(region.shape) - 1
+        found[name] = Word(float(column / last[1]), float(row / last[0]), float(region.mean()))
+    return found
