@@ -21,6 +21,7 @@ from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
 from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
 from haze.core.spray.advice import RISK_WORDS
+from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
 from haze.core.spray.unsure import USUAL_PASS_UM
 
 TARGET = Path(__file__).parent.parent / "ui" / "src" / "craft.generated.ts"
@@ -31,7 +32,7 @@ type Schemas = components['schemas'];
 type Task = Schemas['Coat']['task'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
-type ThinnerKind = Schemas['ThinnerUsed']['kind'];
+export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
 type Opacity = Schemas['PaintUsed']['opacity'];
 type Finish = NonNullable<Schemas['PaintUsed']['finish']>;
 type AimField = Schemas['Aim']['field'];
@@ -82,6 +83,17 @@ def _schools() -> dict[str, list[dict[str, str]]]:
     }
 
 
+def _suits() -> dict[str, list[str]]:
+    """Thinners that suit each kind of paint, its own first."""
+    return {
+        paint.kind: sorted(
+            (t.kind for t in THINNERS.values() if suits(paint, t)),
+            key=lambda kind: kind != OWN_THINNER[paint.chemistry],
+        )
+        for paint in PAINTS.values()
+    }
+
+
 TABLES: dict[str, tuple[str, object]] = {
     "SPRAYED": (
         "SprayedTask[]",
@@ -91,6 +103,7 @@ TABLES: dict[str, tuple[str, object]] = {
     "AIMS": ("Record<AimField, string>", words.AIM_WORDS),
     "PAINT_KINDS": ("Record<PaintKind, string>", words.PAINT_KINDS),
     "THINNER_KINDS": ("Record<ThinnerKind, string>", words.THINNER_KINDS),
+    "SUITS": ("Record<PaintKind, ThinnerKind[]>", _suits()),
     "OPACITIES": ("Record<Opacity, string>", words.OPACITY_WORDS),
     "FINISHES": ("Record<Finish, string>", words.FINISH_WORDS),
     "DIALS": (

@@ -27,6 +27,7 @@ const notices = computed(() =>
 const PLACES = [
   { to: '/', label: 'Plans', names: ['plans', 'plan'] },
   { to: '/shelf', label: 'Shelf', names: ['shelf'] },
+  { to: '/window', label: 'Window', names: ['window'] },
 ];
 
 onMounted(() => {

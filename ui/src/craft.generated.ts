@@ -5,7 +5,7 @@ type Schemas = components['schemas'];
 type Task = Schemas['Coat']['task'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
-type ThinnerKind = Schemas['ThinnerUsed']['kind'];
+export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
 type Opacity = Schemas['PaintUsed']['opacity'];
 type Finish = NonNullable<Schemas['PaintUsed']['finish']>;
 type AimField = Schemas['Aim']['field'];
@@ -89,6 +89,19 @@ export const THINNER_KINDS: Record<ThinnerKind, string> = {
   "alcohol": "alcohol",
   "lacquer_thinner": "lacquer thinner",
   "spirit": "spirit"
+};
+
+export const SUITS: Record<PaintKind, ThinnerKind[]> = {
+  "brush_acrylic": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "airbrush_acrylic": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "primer": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "ink": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "transparent": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "metallic": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "white": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "lacquer": ["lacquer_thinner"],
+  "varnish": ["acrylic_thinner", "water", "flow_aid", "alcohol"],
+  "enamel_wash": ["spirit"]
 };
 
 export const OPACITIES: Record<Opacity, string> = {

@@ -15,6 +15,7 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'plans', component: () => import('@/plans/PlansScreen.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/ShelfScreen.vue') },
+    { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
     {
       path: '/plan/:id/:step(piece|light|coats|cups|day)?',
       name: 'plan',

@@ -15,6 +15,9 @@ from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
 from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put_on
 from haze.service.colour.mixes import ShelfMix, mix_from
+from haze.service.cups import trials
+from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trials import Taught, TrialBody
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
@@ -52,7 +55,8 @@ class Bench:
         self.jobs = Jobs(self.db.told)
         self.incoming = folder / "incoming"
         self.cache = PieceCache(self.db, folder / "cache")
-        self.pieces = Pieces()
+        self.beliefs = Beliefs(self.db)
+        self.pieces = Pieces(self.beliefs.of)
         self.news = News()
         self._stands: LRUCache[tuple[str, int], Stands] = LRUCache(KEPT_STANDS)
         self.notices: list[str] = []  # what stands on every screen until Haze is started anew
@@ -120,7 +124,9 @@ class Bench:
 
     def stands(self, one: PlanSummary) -> Stands | None:
         """Where a plan stands when that is known; else it is worked out, and told as news."""
-        found = self._stands.get((one.id, one.version)) or known_stands(one, self.cache.folder)
+        found = self._stands.get((one.id, one.version)) or known_stands(
+            one, self.cache.folder, taught=self.beliefs.fingerprint
+        )
         if found is not None:
             self._stands[one.id, one.version] = found
         elif self.cache.known(one.piece_key):
@@ -136,7 +142,7 @@ class Bench:
         view = plans.open_plan(self.db, one.id)
         found = stands_of(view.plan, self.on(view.plan))
         if view.version == one.version:
-            keep_stands(one, found, self.cache.folder)
+            keep_stands(one, found, self.cache.folder, taught=self.beliefs.fingerprint)
         self._stands[one.id, view.version] = found
         self.news.tell(one.id, view.version, by="")
 
@@ -276,6 +282,16 @@ class Bench:
         """PNG of the piece primed one way."""
         return priming_picture(body, self.on(body.plan), self.shelf())
 
+    def log_trial(self, body: TrialBody) -> Taught:
+        """Keep a trial on card, and what it taught."""
+        self._stands.clear()
+        return trials.log(self.db, self.beliefs, body)
+
+    def take_trial_back(self, trial: str, *, back: bool) -> Taught:
+        """Let a trial no longer count, or count again."""
+        self._stands.clear()
+        return trials.take_back(self.db, self.beliefs, trial, back=back)
+
     def thumbnail(self, plan: Plan) -> bytes:
         """PNG of the piece as planned; `MissingError` until the piece is worked out."""
-        return thumbnail(plan, self.on(plan), self.folder / "cache")
+        return thumbnail(plan, self.on(plan), self.cache.folder, taught=self.beliefs.fingerprint)

@@ -90,9 +90,10 @@ class CautionView(BaseModel):
 
     id: str
     sign: Literal["stop", "mind"]
+    short: str
     text: str
 
     @classmethod
     def all_of(cls, cautions: Iterable[Caution]) -> list[CautionView]:
         """Cautions as the screens show them."""
-        return [cls(id=c.id, sign=c.sign, text=c.text) for c in cautions]
+        return [cls(id=c.id, sign=c.sign, short=c.short, text=c.text) for c in cautions]

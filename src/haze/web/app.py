@@ -79,7 +79,7 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
         light_blueprint(bench, documented=documented),
         colour_blueprint(bench, documented=documented),
         shelf_blueprint(bench, documented=documented),
-        cups_blueprint(documented=documented),
+        cups_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
     ):

@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import RootModel
+from pydantic import BaseModel, Field, RootModel
 
+from haze.core.plan.base import Identity
+from haze.core.spray.calibrate import PaintThrough
+from haze.service.bench import Bench
+from haze.service.cups.schools import SchoolsBody, SchoolsOut, schools_of
 from haze.service.cups.setting import (
     AssessIn,
     AssessOut,
@@ -14,6 +18,28 @@ from haze.service.cups.setting import (
     assess,
     recipe,
 )
+from haze.service.cups.trials import (
+    BackBody,
+    Known,
+    RecipeOfBody,
+    TurnedBody,
+    SettingTold,
+    Taught,
+    ThroughBody,
+    TrialBody,
+    WayAsked,
+    WayBody,
+    WayOut,
+    WindowOfBody,
+    keep_way,
+    known,
+    recipe_for,
+    told,
+    way_of,
+    window_of,
+)
+from haze.service.cups.trouble import SymptomList, TroubleIn, TroubleOut, symptoms, trouble
+from haze.service.cups.window import WindowOut
 from haze.web.problems import Problem
 
 
@@ -21,8 +47,19 @@ class RecipeAnswer(RootModel[RecipeOut | RecipeNone]):
     """A recipe, or why there is none."""
 
 
-def cups_blueprint(*, documented: bool) -> APIBlueprint:
-    """Routes that compute without a plan."""
+class TrialPath(BaseModel):
+    trial_id: str = Field(max_length=64)
+
+
+class TroubleOfBody(TroubleIn):
+    """Trouble with a paint on the shelf in an airbrush."""
+
+    paint_id: Identity
+    airbrush_id: Identity
+
+
+def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Settings, the window, trials and trouble."""
     api = APIBlueprint(
         "cups",
         __name__,
@@ -39,5 +76,51 @@ def cups_blueprint(*, documented: bool) -> APIBlueprint:
     @api.post("/recipe", responses={200: RecipeAnswer})
     def find_recipe(body: RecipeIn) -> dict[str, object]:
         return recipe(body).model_dump()
+
+    @api.post("/window", responses={200: WindowOut})
+    def open_window(body: WindowOfBody) -> dict[str, object]:
+        return window_of(bench.beliefs, body).model_dump()
+
+    @api.post("/setting", responses={200: SettingTold})
+    def tell_setting(body: TurnedBody) -> dict[str, object]:
+        return told(bench.beliefs, body).model_dump(by_alias=True)
+
+    @api.post("/recipe/known", responses={200: RecipeAnswer})
+    def recipe_by_trials(body: RecipeOfBody) -> dict[str, object]:
+        return recipe_for(bench.beliefs, body).model_dump()
+
+    @api.post("/known", responses={200: Known})
+    def what_is_known(body: ThroughBody) -> dict[str, object]:
+        return known(bench.beliefs, body).model_dump(by_alias=True)
+
+    @api.post("/trials", responses={200: Taught})
+    def log_trial(body: TrialBody) -> dict[str, object]:
+        return bench.log_trial(body).model_dump()
+
+    @api.post("/trials/<trial_id>/back", responses={200: Taught})
+    def take_trial_back(path: TrialPath, body: BackBody) -> dict[str, object]:
+        return bench.take_trial_back(path.trial_id, back=body.back).model_dump()
+
+    @api.get("/symptoms", responses={200: SymptomList})
+    def all_symptoms() -> dict[str, object]:
+        return symptoms().model_dump()
+
+    @api.post("/trouble", responses={200: TroubleOut})
+    def in_trouble(body: TroubleOfBody) -> dict[str, object]:
+        s = body.setting
+        through = PaintThrough(s.paint.kind, body.paint_id, body.airbrush_id, s.needle_mm)
+        return trouble(body, bench.beliefs.of(through)).model_dump(by_alias=True)
+
+    @api.post("/schools", responses={200: SchoolsOut})
+    def all_schools(body: SchoolsBody) -> dict[str, object]:
+        return schools_of(body, bench.on(body.plan)).model_dump()
+
+    @api.post("/way", responses={200: WayOut})
+    def own_way(body: WayAsked) -> dict[str, object]:
+        return way_of(bench.db, body).model_dump()
+
+    @api.put("/way", responses={200: WayOut})
+    def keep_own_way(body: WayBody) -> dict[str, object]:
+        return keep_way(bench.db, body).model_dump()
 
     return api

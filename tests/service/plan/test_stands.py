@@ -46,13 +46,14 @@ def test_where_a_plan_stands_is_kept_for_the_same_program_and_version(
 ) -> None:
     one = PlanSummary.model_construct(id="a" * 32, version=3, updated_at="2026-05-01T10:00:00Z")
     found = Stands(hands="1 h", to_mind=2, first="Tern White runs out.")
-    assert known_stands(one, tmp_path) is None
-    keep_stands(one, found, tmp_path)
-    assert known_stands(one, tmp_path) == found
-    assert known_stands(one.model_copy(update={"version": 4}), tmp_path) is None
+    assert known_stands(one, tmp_path, taught="") is None
+    keep_stands(one, found, tmp_path, taught="")
+    assert known_stands(one, tmp_path, taught="") == found
+    assert known_stands(one.model_copy(update={"version": 4}), tmp_path, taught="") is None
+    assert known_stands(one, tmp_path, taught="t1") is None
     kept = next(tmp_path.glob("*.json"))
     monkeypatch.setattr("haze.service.piece.files.made_by", lambda: "another")
-    assert known_stands(one, tmp_path) is None
+    assert known_stands(one, tmp_path, taught="") is None
     monkeypatch.undo()
     kept.write_bytes(b'{"hands": 1')
-    assert known_stands(one, tmp_path) is None
+    assert known_stands(one, tmp_path, taught="") is None

@@ -64,6 +64,16 @@ export type Shares = Schemas['SharesView'];
 export type StandIn = Schemas['StandIn'];
 export type StandInView = Schemas['StandInView'];
 export type Look = Schemas['ColoursBody']['look'];
+export type WindowOut = Schemas['WindowOut'];
+export type SettingTold = Schemas['SettingTold'];
+export type TurnedBody = Schemas['TurnedBody'];
+export type Known = Schemas['Known'];
+export type Taught = Schemas['Taught'];
+export type TrialLook = Schemas['TrialBody']['look'];
+export type TroubleOut = Schemas['TroubleOut'];
+export type Symptom = Schemas['TroubleOfBody']['symptom'];
+export type SchoolsOut = Schemas['SchoolsOut'];
+export type SprayAt = Schemas['SprayAt'];
 
 export const api = createClient<paths>({ baseUrl: '' });
 

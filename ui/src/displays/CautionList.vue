@@ -1,16 +1,35 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus';
+import { computed, ref } from 'vue';
+
 import type { Caution } from '@/api/client';
 
 import StatusSign from './StatusSign.vue';
 
-defineProps<{ cautions: Caution[] }>();
+/** Cautions in full; `brief` keeps what is to mind to one line until it is opened. */
+const props = defineProps<{ cautions: Caution[]; brief?: boolean }>();
+const opened = ref(false);
+const whole = computed(() =>
+  props.brief && !opened.value ? props.cautions.filter((c) => c.sign === 'stop') : props.cautions,
+);
+const reminders = computed(() => {
+  const left = props.cautions.filter((c) => !whole.value.includes(c));
+  return left.map((c) => c.short).join(' · ');
+});
 </script>
 
 <template>
   <ul class="cautions" aria-label="Cautions">
-    <li v-for="c in cautions" :key="c.id" :class="c.sign">
+    <li v-for="c in whole" :key="c.id" :class="c.sign">
       <StatusSign :sign="c.sign" />
       <span>{{ c.text }}</span>
+    </li>
+    <li v-if="reminders">
+      <StatusSign sign="mind" />
+      <span>
+        {{ reminders }}
+        <ElButton text size="small" class="full" @click="opened = true">in full</ElButton>
+      </span>
     </li>
   </ul>
 </template>
@@ -25,6 +44,10 @@ defineProps<{ cautions: Caution[] }>();
   border-radius: 4px 8px 8px 4px;
   background: var(--well);
   list-style: none;
+}
+.full.el-button {
+  min-height: 24px;
+  padding: 0 4px;
 }
 li {
   display: grid;

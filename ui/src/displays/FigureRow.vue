@@ -49,6 +49,7 @@ dd {
   font-size: 1.3rem;
   font-weight: 680;
   line-height: 1.2;
+  white-space: nowrap;
   font-variant-numeric: tabular-nums;
 }
 dd small {

@@ -52,7 +52,7 @@ export function useAnswers(store: Store, piece: () => string | null): Answers {
   }
 
   watch(
-    [() => store.plan, () => store.dragging, piece],
+    [() => store.plan, () => store.dragging, piece, () => store.taught],
     ([plan, dragging, ready]) => {
       turn.abort();
       smooth.value = '';

@@ -80,6 +80,12 @@ export const usePlan = defineStore('plan', () => {
   const dragging = ref(false);
   /** Grows whenever the server can show the same plan more finely. */
   const fineness = ref(0);
+  /** Grows whenever a trial changed what is known of a paint. */
+  const taught = ref(0);
+  function relearn(): void {
+    taught.value += 1;
+    fineness.value += 1;
+  }
   const lightId = ref<string | null>(null);
   /** What a click on the piece does next; null for nothing. */
   const picking = ref<Picking | null>(null);
@@ -374,6 +380,8 @@ export const usePlan = defineStore('plan', () => {
     looks,
     dragging,
     fineness,
+    taught,
+    relearn,
     lightId,
     light,
     picking,

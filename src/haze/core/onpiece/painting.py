@@ -17,11 +17,14 @@ from haze.core.onpiece.aiming import AimedAt, AimedDeposit, part_number
 from haze.core.plan.coat import Coat, HandStep, SprayAt
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import ground_under, index_of, surface_under
+from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Part, Room
 from haze.core.plan.roles import HandRole
+from haze.core.spray.calibrate import Belief, PaintThrough
 from haze.core.spray.constants import PaintKind, Surface, ThinnerKind, constant
 from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting
+from haze.core.spray.unsure import AS_TOLD, Latents
 
 HALO_FOOTPRINTS = 3.0  # missed mist spreads this many footprints wide (judged)
 
@@ -39,6 +42,7 @@ class Spraying:
     most_passes : int, of the busiest station
     contrast : float [0..1], of the mix against what lies below
     surface : what lies below, by its tooth
+    belief : what trials say of this paint in this airbrush; None for what the tables say
     """
 
     paint: PaintKind
@@ -49,15 +53,17 @@ class Spraying:
     most_passes: int
     contrast: float
     surface: Surface
+    belief: Belief | None = None
 
     @classmethod
-    def of(cls, plan: Plan, coat: Coat) -> Spraying:
+    def of(cls, plan: Plan, coat: Coat, belief: Belief | None = None) -> Spraying:
         """How a coat is sprayed.
 
         Parameters
         ----------
         plan : gives airbrush, room, and what lies below
         coat : one of its coats
+        belief : what trials say of its paint in this airbrush
         """
         place = index_of(plan, coat.id)
         return cls(
@@ -69,6 +75,7 @@ class Spraying:
             most_passes=coat.most_passes,
             contrast=coat.mix.contrast_over(ground_under(plan, place)),
             surface=surface_under(plan, place),
+            belief=belief,
         )
 
     @property
@@ -99,9 +106,25 @@ class Spraying:
             surface=self.surface,
         )
 
+    @property
+    def told(self) -> Latents:
+        """The factors that are believed."""
+        return AS_TOLD if self.belief is None else self.belief.point
+
     def outcome(self) -> Outcome:
         """What the setting does."""
-        return spray(self.setting)
+        return spray(self.setting, self.told)
+
+
+def sprayed_by(coat: Coat, airbrush: AirbrushUsed) -> PaintThrough:
+    """The paint and needle whose trials tell of a coat; of a mix, its first paint counts.
+
+    Parameters
+    ----------
+    coat : gives the paint
+    airbrush : it is sprayed with
+    """
+    return PaintThrough(coat.paint.kind, coat.paint.id, airbrush.id, airbrush.needle_mm)
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,60 +17,81 @@ RATED_PSI = 40.0
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """One caution; `sign` is told by word as well."""
+    """One caution; `sign` is told by word as well, `short` reminds of it where room is scarce."""
 
     id: str
     sign: Literal["stop", "mind"]
+    short: str
     text: str
 
 
 MIST = Caution(
     "mist",
     "mind",
+    "Mist: extraction and a particle filter mask",
     "Spray mist is breathed in, from water-based paint too. Run the extraction or work in open "
     "air, and wear a particle filter mask.",
 )
 SOLVENT = Caution(
     "solvent",
     "stop",
+    "Solvent vapour: vapour cartridge, no flame, air it",
     "Solvent vapour: a particle filter is not enough. Wear a vapour cartridge as well, keep flame "
     "and spark away, and change the air well.",
 )
 ALCOHOL = Caution(
-    "alcohol", "mind", "Alcohol thinner burns: no flame or spark near the booth, and air it well."
+    "alcohol",
+    "mind",
+    "Alcohol burns: no flame, air it well",
+    "Alcohol thinner burns: no flame or spark near the booth, and air it well.",
 )
 RAGS = Caution(
     "rags",
     "mind",
+    "Solvent rags into a closed metal container",
     "Solvent rags and waste go into a closed metal container; follow your local waste rules.",
 )
 SKIN = Caution(
     "skin",
     "mind",
+    "Gloves; card, never skin; mind your eyes",
     "Wear gloves. Test on card or a glove, never on bare skin; never point air at skin, eyes or "
     "people. Protect your eyes when cleaning a nozzle.",
 )
 AIR = Caution(
     "air",
     "mind",
+    "Stay under the ratings; drain the water",
     "Stay under the ratings of hose, regulator and tank, drain the water, and unplug before "
     "service.",
 )
 HIGH = Caution(
     "high_pressure",
     "stop",
+    f"Over {RATED_PSI:g} psi: check all ratings",
     f"Over {RATED_PSI:g} psi: check the ratings of hose, regulator and airbrush before you open "
     "the air.",
 )
-HOME = Caution("home", "mind", "Keep children and pets away, and no food at the bench.")
+HOME = Caution(
+    "home",
+    "mind",
+    "No children, pets or food at the bench",
+    "Keep children and pets away, and no food at the bench.",
+)
 LABEL = Caution(
     "label",
     "mind",
+    "Label and data sheet come first",
     "The maker's label and safety data sheet come first, then local rules for ventilation, "
     "storage and waste. A health worry goes to a doctor. Haze does not judge medical fitness or "
     "certify a booth.",
 )
-BY_HAND = Caution("by_hand", "mind", "Wear gloves, and do not shape a brush with your lips.")
+BY_HAND = Caution(
+    "by_hand",
+    "mind",
+    "Gloves; no brush between the lips",
+    "Wear gloves, and do not shape a brush with your lips.",
+)
 
 
 def solvent_in(step: Coat | HandStep) -> bool:

@@ -15,6 +15,7 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.setting import Setting
+from haze.core.spray.unsure import AS_TOLD, Latents
 
 CLEAN_BELOW = 0.3
 STOP_ABOVE = 0.6
@@ -93,16 +94,17 @@ def _candidates(setting: Setting, knob: str, limiting: str, steps: int) -> Array
     return np.asarray(np.geomspace(low, high, steps))
 
 
-def _holding_flow(setting: Setting, parts: Array) -> Array:
+def _holding_flow(setting: Setting, parts: Array, told: Latents) -> Array:
     """Trigger stops that keep the flow of `setting` when its thinner becomes `parts`."""
     stops = np.linspace(0.05, 1.0, 39)
-    goal = float(spray(setting).flow_ml_min)
-    flow = spray(setting.but(thinner_parts=parts[:, None], trigger=stops[None, :])).flow_ml_min
+    goal = float(spray(setting, told).flow_ml_min)
+    tried = setting.but(thinner_parts=parts[:, None], trigger=stops[None, :])
+    flow = spray(tried, told).flow_ml_min
     best = np.argmin(np.abs(np.log(np.maximum(flow, 1e-9) / max(goal, 1e-9))), axis=1)
     return np.asarray(np.minimum(stops[best], setting.knob("trigger")))
 
 
-def apply(setting: Setting, knob: str, values: Array) -> Setting:
+def apply(setting: Setting, knob: str, values: Array, *, told: Latents = AS_TOLD) -> Setting:
     """The setting with a knob turned, and with what must move with it.
 
     Parameters
@@ -110,6 +112,7 @@ def apply(setting: Setting, knob: str, values: Array) -> Setting:
     setting : single
     knob : one of `BOUNDS`
     values : (...) float, in the knob's own unit
+    told : single factors that are believed
     """
     changed = setting.but(**{knob: values})
     if knob == DRIED_REST:
@@ -117,7 +120,7 @@ def apply(setting: Setting, knob: str, values: Array) -> Setting:
     if knob == "thinner_parts":
         flat = np.atleast_1d(values).ravel()
         more = flat > setting.knob("thinner_parts")
-        held = _holding_flow(setting, flat)
+        held = _holding_flow(setting, flat, told)
         trigger = np.where(more, held, setting.knob("trigger")).reshape(np.shape(values))
         return changed.but(trigger=trigger)
     return changed
@@ -130,23 +133,30 @@ def _knobs(setting: Setting) -> Iterable[str]:
         yield knob
 
 
-def _advice(setting: Setting, knob: str, to: float, alongside: tuple[Advice, ...] = ()) -> Advice:
+def _advice(
+    setting: Setting, knob: str, to: float, told: Latents, alongside: tuple[Advice, ...] = ()
+) -> Advice:
     """One change with all that must move with it: more thinner closes the trigger."""
     here = setting.knob(knob)
     if knob == "thinner_parts" and to > here:
-        trigger = float(_holding_flow(setting, np.array([to]))[0])
+        trigger = float(_holding_flow(setting, np.array([to]), told)[0])
         held = Advice("trigger", setting.knob("trigger"), trigger, "keeps the flow as it was")
         alongside = (held, *alongside)
     return Advice(knob, here, to, REASONS[(knob, to > here)], alongside)
 
 
-def advise(setting: Setting) -> list[Advice]:
+def advise(setting: Setting, told: Latents = AS_TOLD) -> list[Advice]:
     """Changes that make a single setting clean, best first; empty when it is clean already.
 
     One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair
     as one entry.
+
+    Parameters
+    ----------
+    setting : single
+    told : single factors that are believed
     """
-    _, limiting = verdict(spray(setting))
+    _, limiting = verdict(spray(setting, told))
     if limiting is None:
         return []
     single: list[tuple[float, Advice]] = []
@@ -154,18 +164,18 @@ def advise(setting: Setting) -> list[Advice]:
         values = _candidates(setting, knob, limiting, STEPS)
         if not len(values):
             continue
-        clean = spray(apply(setting, knob, values)).worst < CLEAN_BELOW
+        clean = spray(apply(setting, knob, values, told=told), told).worst < CLEAN_BELOW
         cost = np.where(clean, cost_of(setting, knob, values), np.inf)
         best = int(np.argmin(cost))
         if np.isfinite(cost[best]):
             to = float(values[best])
-            single.append((float(cost[best]), _advice(setting, knob, to)))
+            single.append((float(cost[best]), _advice(setting, knob, to, told)))
     if single:
         return [found for _, found in sorted(single, key=lambda pair: pair[0])]
-    return _best_pair(setting, limiting)
+    return _best_pair(setting, limiting, told)
 
 
-def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
+def _best_pair(setting: Setting, limiting: str, told: Latents) -> list[Advice]:
     best, found = np.inf, None
     knobs = list(_knobs(setting))
     for i, first in enumerate(knobs):
@@ -176,8 +186,9 @@ def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
             b = _candidates(setting, second, limiting, PAIR_STEPS)
             if not len(a) or not len(b):
                 continue
-            grid = apply(apply(setting, first, a[:, None]), second, b[None, :])
-            clean = spray(grid).worst < CLEAN_BELOW
+            grid = apply(setting, first, a[:, None], told=told)
+            grid = apply(grid, second, b[None, :], told=told)
+            clean = spray(grid, told).worst < CLEAN_BELOW
             cost = cost_of(setting, first, a)[:, None] + cost_of(setting, second, b)
             cost = np.where(clean, cost, np.inf)
             at = np.unravel_index(int(np.argmin(cost)), cost.shape)
@@ -186,7 +197,7 @@ def _best_pair(setting: Setting, limiting: str) -> list[Advice]:
     if found is None:
         return []
     first, one, second, two = found
-    return [_advice(setting, first, one, (_advice(setting, second, two),))]
+    return [_advice(setting, first, one, told, (_advice(setting, second, two, told),))]
 
 
 def cost_of(setting: Setting, knob: str, values: Array) -> Array:

@@ -56,7 +56,7 @@ NEXT_POINTS = 192
 
 
 @dataclass(frozen=True, slots=True)
-class Pair:
+class PaintThrough:
     """Which paint through which needle of which airbrush; names are identities."""
 
     kind: PaintKind
@@ -282,7 +282,7 @@ def message(trials: Sequence[Trial]) -> Message:
     return Message(precision, (precision + own) @ found.mean)
 
 
-def before_trials(pair: Pair, others: Mapping[Pair, Message]) -> Gaussian:
+def before_trials(pair: PaintThrough, others: Mapping[PaintThrough, Message]) -> Gaussian:
     """What is believed of a pair from the trials of others alone.
 
     Parameters
@@ -300,7 +300,7 @@ def before_trials(pair: Pair, others: Mapping[Pair, Message]) -> Gaussian:
                     parts[part] = len(parts)
                     variances.append(share * spread**2)
 
-    def rows(one: Pair) -> Array:
+    def rows(one: PaintThrough) -> Array:
         out = np.zeros((len(NAMES), len(parts)))
         for row, name in enumerate(NAMES):
             for part in one.parts(name):

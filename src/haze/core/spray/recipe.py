@@ -28,6 +28,7 @@ from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting
 from haze.core.spray.specks import resting_splat_factor
 from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
+from haze.core.spray.unsure import AS_TOLD, Latents
 
 KNOB_LIMITS: dict[str, Range] = {
     "thinner_parts": (0.05, 8.0),
@@ -61,11 +62,12 @@ class Recipe:
     job: Task
     clean_share: float  # of the school's box for this paint and needle
     why: str
+    told: Latents = AS_TOLD  # the factors it was found for
 
     @cached_property
     def margins(self) -> dict[str, Margin]:
         """For each knob the range in which it alone may be turned and the spray stays clean."""
-        return margins(self.setting, self.job)
+        return margins(self.setting, self.job, self.told)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,6 +95,7 @@ def find_recipe(
     speck_mm: float | None = None,
     contrast: float | None = None,
     surface: Surface = "matt",
+    told: Latents = AS_TOLD,
 ) -> Recipe | NoRecipe:
     """Search the school's box for a clean setting with wide margins.
 
@@ -104,6 +107,7 @@ def find_recipe(
     line_mm, speck_mm : float [mm], wanted width of a line or diameter of a speck
     contrast : float [0..1], of a speck against its ground; None for the paint's usual one
     surface : what lies below
+    told : single factors that are believed of this paint in this airbrush
     """
     row, job, box_school = paint_of(paint), task_of(task), school_of(school)
     chosen = thinner or OWN_THINNER[row.chemistry]
@@ -130,7 +134,7 @@ def find_recipe(
         surface=surface,
         **knobs,
     )
-    once = spray(many)
+    once = spray(many, told)
     risk = _task_risk(once, job)
     film = film_of_task(job, row)
     passes = np.clip(np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, 60)
@@ -139,7 +143,8 @@ def find_recipe(
     score = 2.5 * risk + fit + _strokes_cost(many, passes) + _unusual(knobs, box_school, job)
     order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
     clean_share = float(np.mean(risk < CLEAN_BELOW))
-    found = _settle(many, order=order, passes=passes, score=score, job=job, clean_share=clean_share)
+    ranked = _Ranked(many, order, passes, score)
+    found = _settle(ranked, job=job, clean_share=clean_share, told=told)
     if wanted_mm is not None and isinstance(found, Recipe):
         return _check_size(found, job, wanted_mm)
     return found
@@ -237,16 +242,19 @@ def _pick(many: Setting, index: int) -> Setting:
     return many.but(**{name: float(getattr(many, name)[index]) for name in KNOBS})
 
 
-def _settle(
-    many: Setting,
-    *,
-    order: NDArray[np.intp],
-    passes: Array,
-    score: Array,
-    job: Task,
-    clean_share: float,
-) -> Recipe | NoRecipe:
+@dataclass(frozen=True, slots=True)
+class _Ranked:
+    """Many settings, the order of the best of them, and passes and score of each."""
+
+    many: Setting
+    order: NDArray[np.intp]
+    passes: Array
+    score: Array
+
+
+def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) -> Recipe | NoRecipe:
     """The best of the shortlist that stays clean over all its passes, with the shortest rest."""
+    many, order, passes, score = ranked.many, ranked.order, ranked.passes, ranked.score
     best: tuple[float, Setting, Outcome, int] | None = None
     for rest, blown in RESTS:
         index = order
@@ -256,7 +264,7 @@ def _settle(
             rest_s=rest,
             blown=blown,
         )
-        risk = _task_risk(spray(group), job)
+        risk = _task_risk(spray(group, told), job)
         rests = REST_COST * rest / 10.0 * np.maximum(passes[index] - 1, 0)
         total = score[index] + 2.5 * risk + rests
         total = np.where(risk < CLEAN_BELOW, total, np.inf)
@@ -266,18 +274,18 @@ def _settle(
             setting = rounded(
                 _pick(many, int(index[i])).but(passes=count, rest_s=rest, blown=blown)
             )
-            outcome = spray(setting)
+            outcome = spray(setting, told)
             if float(_task_risk(outcome, job)) < CLEAN_BELOW:
                 best = (float(total[i]), setting, outcome, count)
     if best is None:
-        return _explain(many, job)
+        return _explain(many, job, told)
     _, setting, outcome, count = best
     why = (
         f"{clean_share:.0%} of the settings this school uses are clean here; "
         f"{float(outcome.dry_film_um):.1f} µm dry in a pass, {count} "
         f"{'pass' if count == 1 else 'passes'}."
     )
-    return Recipe(setting, outcome, count, job, clean_share, why)
+    return Recipe(setting, outcome, count, job, clean_share, why, told)
 
 
 def rounded(setting: Setting) -> Setting:
@@ -297,7 +305,7 @@ def rounded(setting: Setting) -> Setting:
     )
 
 
-def margins(setting: Setting, job: Task) -> dict[str, Margin]:
+def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, Margin]:
     """For each knob the range in which it alone may be turned and the spray stays clean.
 
     An end is None where it stays clean as far as was looked. When the setting is not clean, the
@@ -306,12 +314,13 @@ def margins(setting: Setting, job: Task) -> dict[str, Margin]:
     Parameters
     ----------
     job : what the setting is for
+    told : single factors that are believed
     """
     found: dict[str, Margin] = {}
     for name, (low, high) in KNOB_LIMITS.items():
         here = setting.knob(name)
         values = np.unique(np.append(np.geomspace(low, high, MARGIN_STEPS), here))
-        clean = _task_risk(spray(setting.but(**{name: values})), job) < CLEAN_BELOW
+        clean = _task_risk(spray(setting.but(**{name: values}), told), job) < CLEAN_BELOW
         if not clean.any():
             continue
         at = int(np.searchsorted(values, here))
@@ -330,8 +339,8 @@ def margins(setting: Setting, job: Task) -> dict[str, Margin]:
     return found
 
 
-def _explain(many: Setting, job: Task) -> NoRecipe:
-    outcome = spray(many)
+def _explain(many: Setting, job: Task, told: Latents) -> NoRecipe:
+    outcome = spray(many, told)
     names = (
         ("spiders", "dust", "no_flow")
         if job.name == "speck"

@@ -43,6 +43,7 @@ POINTS = 96
 MOST_AIRBRUSHES = 0.8  # a cure must hold in so many of those that show the fault
 UNEXPECTED_BELOW = 0.12  # so unlikely a symptom is not what the model expects here
 STEPS = 33
+CURED = "there it is gone in most airbrushes that would show it here"
 LEAST_STEP = 0.12  # ln: a hand that turns a knob by less has turned nothing
 SELDOM = 0.005
 WIDER = 1.6  # how much farther apart beliefs lie after what they do not explain
@@ -267,7 +268,7 @@ def diagnose(setting: Setting, symptom: Symptom, belief: Belief) -> Diagnosis:
     if expected < UNEXPECTED_BELOW:
         middle = logs.mean(axis=0)
         logs = middle + WIDER * (logs - middle)
-        often = "hardly any airbrush" if expected < SELDOM else f"{expected:.0%} of airbrushes"
+        often = "hardly any airbrush" if expected < SELDOM else f"{100 * expected:.0f} % of airbrushes"
         told = (
             f"At this setting the model expects it in {often} like yours. Look first for "
             f"{BESIDE[symptom]}; a trial logged here makes it believe you."
@@ -305,7 +306,7 @@ def _by_nearest_cure(setting: Setting, fault: str, logs: Array) -> tuple[Cause, 
     nearness = np.array([1.0 / (0.1 + cost) for cost, _ in found])
     shares = nearness / nearness.sum() if found else nearness
     told = [
-        Cause(c.cause, float(share), c.knob, c.value, c.to, "the fault is gone in most airbrushes")
+        Cause(c.cause, float(share), c.knob, c.value, c.to, CURED)
         for (_, c), share in zip(found, shares, strict=True)
     ]
     return tuple(sorted(told, key=lambda c: -c.share))

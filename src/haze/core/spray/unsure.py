@@ -28,7 +28,7 @@ SPREAD: dict[str, float] = {
 SEED = 7
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Latents:
     """Factors of what is not known, 1 for the tables' own; arrays that broadcast with a setting."""
 
@@ -81,6 +81,18 @@ def prior_of_paint(number: int) -> Latents:
         droplet=alike.droplet[order],
         creep=alike.creep[order],
     )
+
+
+def in_turn(draws: Latents) -> Latents:
+    """Draws in the order of the prior's widths, so that those of several paints are one airbrush.
+
+    Parameters
+    ----------
+    draws : (draws,) factors
+    """
+    place = np.argsort(np.argsort(prior(len(draws.width)).width))
+    order = np.argsort(draws.width, kind="stable")[place]
+    return Latents(*(getattr(draws, name)[order] for name in SPREAD))
 
 
 def band(value: Array, *, spread: Array) -> Band:

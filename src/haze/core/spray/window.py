@@ -18,13 +18,14 @@ from haze.core.errors import OutOfRangeError, UnknownNameError
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.setting import RANGES, Setting
-from haze.core.spray.unsure import Latents
+from haze.core.spray.unsure import HIGH, LOW, Latents
 
 KNOBS = ("thinner_parts", "flow_aid_parts", "needle_mm", "trigger", "pressure_psi", "distance_mm")
 AXES = (*KNOBS, "speed_mm_s", "temperature_c", "humidity_pct", "passes", "rest_s", "contrast")
 MOST_STEPS, LEAST_STEPS = 200, 4
 COARSE = 15  # knots an axis of the coarse grid
 MOST_ODDS = 7.0  # ln; what is surer than 1 in 1,000 makes no difference to a contour
+STRIP = 1.2  # of ln odds round the limit
 LEAST_CELLS = 10  # a region smaller than so many settings gets no word
 
 
@@ -113,12 +114,15 @@ def window(setting: Setting, *, across: Axis, up: Axis, told: Latents, alike: La
     risks = {name: np.broadcast_to(getattr(out, name), shape) for name in RISKS}
     struck = _struck(setting, across, up, alike)
     beyond = {name: each.mean(axis=0) for name, each in struck.items()}
-    clean = 1.0 - np.any(np.stack(list(struck.values())), axis=0).mean(axis=0)
+    clean = 1.0 - np.max(np.stack(list(struck.values())), axis=0).mean(axis=0)
     return Window(across, up, risks, beyond, clean, _words(risks))
 
 
 def _struck(setting: Setting, across: Axis, up: Axis, alike: Latents) -> dict[str, Array]:
-    """(draws, rows, columns) bool for each fault: whether it strikes in an airbrush."""
+    """(draws, rows, columns) float for each fault: 1 where it strikes in an airbrush, else 0.
+
+    Between lies a strip of the odds, so that as few as 64 airbrushes draw a smooth line.
+    """
     knots_across = np.linspace(across.low, across.high, min(COARSE, across.steps))
     knots_up = np.linspace(up.low, up.high, min(COARSE, up.steps))
     draws = Latents(*(np.atleast_1d(getattr(alike, n))[:, None, None] for n in Latents.__slots__))
@@ -132,7 +136,8 @@ def _struck(setting: Setting, across: Axis, up: Axis, alike: Latents) -> dict[st
     found = {}
     for name in RISKS:
         odds = _odds(_full(coarse, name)).astype(np.float32)
-        found[name] = np.matmul(np.matmul(finer_up, odds), finer_across.T) >= limit
+        finer = np.matmul(np.matmul(finer_up, odds), finer_across.T)
+        found[name] = np.clip(0.5 + (finer - limit) / STRIP, 0.0, 1.0)
     return found
 
 
@@ -155,7 +160,58 @@ def _words(risks: dict[str, Array]) -> dict[str, Word]:
         if region.sum() < LEAST_CELLS:
             continue
         depth = distance_transform_edt(np.pad(region, 1))[1:-1, 1:-1]
+        rows, columns = np.indices(region.shape)
+        middle = rows[region].mean(), columns[region].mean()
+        # along a strip many places are as deep: the one nearest its middle
+        depth = depth - 0.05 * np.hypot(rows - middle[0], columns - middle[1])
         row, column = np.unravel_index(int(np.argmax(depth)), depth.shape)
         last = np.array(region.shape) - 1
         found[name] = Word(float(column / last[1]), float(row / last[0]), float(region.mean()))
     return found
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """Where a knob leaves the clean field, and the fault that begins there.
+
+    `low` and `high` hold it in eight of ten airbrushes alike.
+    """
+
+    value: float
+    low: float
+    high: float
+    fault: str
+
+
+EDGE_STEPS = 96
+
+
+def edge(setting: Setting, knob: str, *, most: float, told: Latents, alike: Latents) -> Edge | None:
+    """Where a knob, turned one way, leaves the clean field; None when it does not, or never was in.
+
+    Parameters
+    ----------
+    setting : single
+    knob : which is turned
+    most : float, in the knob's own unit, as far as it is turned
+    told : single factors that are believed
+    alike : (draws,) factors of airbrushes alike
+    """
+    here = max(setting.knob(knob), 1e-3)
+    values = np.geomspace(here, max(most, 1e-3), EDGE_STEPS)
+    out = spray(setting.but(**{knob: values}), told)
+    struck = np.asarray(out.worst >= CLEAN_BELOW)
+    if struck[0] or not struck.any():
+        return None
+    first = int(np.argmax(struck))
+    fault = max(RISKS, key=lambda name: float(getattr(out, name)[first]))
+    each = np.asarray(
+        spray(
+            setting.but(**{knob: values[:, None]}),
+            Latents(*(np.atleast_1d(getattr(alike, n))[None, :] for n in Latents.__slots__)),
+        ).worst
+        >= CLEAN_BELOW
+    )
+    where = np.where(each.any(axis=0), np.argmax(each, axis=0), EDGE_STEPS - 1)
+    low, high = np.sort(np.quantile(values[where], (LOW, HIGH)))
+    return Edge(float(values[first]), float(low), float(high), fault)

@@ -31,9 +31,9 @@ from haze.core.rules.cautions import coat_cautions
 from haze.core.spray.footprint import footprint_sigma_mm
 from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.tasks import task_of
-from haze.core.spray.unsure import prior_of_paint
+from haze.core.spray.unsure import in_turn, prior_of_paint
 from haze.core.units import psi_to_bar
-from haze.service.cups.setting import AssessOut, assessment
+from haze.service.cups.setting import AssessIn, AssessOut, asked_of, assessment
 from haze.service.memo import Memo
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.layers import LayerView
@@ -88,6 +88,7 @@ class CoatWorkings(BaseModel):
 
     id: str
     layer: LayerView
+    setting: AssessIn
     spray: AssessOut
     margins: dict[str, Margin]
     pressure_bar: float
@@ -127,7 +128,7 @@ def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
         cup_ml=plan.airbrush.cup_ml,
     )
     paints = list(dict.fromkeys(c.paint.name for c in plan.sprayed))
-    what = Spraying.of(plan, coat), paints.index(coat.paint.name)
+    what = on.spraying(plan, coat), paints.index(coat.paint.name)
     return Sprayed(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_told))
 
 
@@ -158,15 +159,15 @@ def _alike_told(what: tuple[Spraying, int]) -> Alike:
         spraying.setting,
         kind=spraying.paint,
         told=spraying.outcome(),
-        latents=prior_of_paint(paint),
+        latents=in_turn(spraying.belief.draws) if spraying.belief else prior_of_paint(paint),
     )
 
 
 def _setting_told(what: tuple[Spraying, TaskName]) -> Told:
     """What the spray model says of a coat, and how far each knob may move."""
     spraying, task = what
-    said = assessment(spraying.setting, spraying.outcome())
-    return said, margins(spraying.setting, task_of(recipe_task(task)))
+    said = assessment(spraying.setting, spraying.belief)
+    return said, margins(spraying.setting, task_of(recipe_task(task)), spraying.told)
 
 
 def coat_workings(
@@ -174,11 +175,12 @@ def coat_workings(
 ) -> CoatWorkings:
     """A sprayed coat, worked out."""
     amounts, waits = need.amounts, need.waits
-    spraying = Spraying.of(plan, coat)
+    spraying = on.spraying(plan, coat)
     spray, knobs = _told.of((spraying, coat.task), _setting_told)
     return CoatWorkings(
         id=coat.id,
         layer=layer,
+        setting=asked_of(spraying, drop_ul=coat.paint.drop_ul),
         spray=spray,
         margins=knobs,
         pressure_bar=psi_to_bar(coat.spray.pressure_psi),

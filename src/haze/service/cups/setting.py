@@ -9,8 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field, RootModel, model_validator
 
 from haze.core.arrays import Array
 from haze.core.day.alike import alike_of, rounds_between
-from haze.core.day.amounts import Bottle, Poured, pour
+from haze.core.day.amounts import Bottle, pour
 from haze.core.errors import HazeError
+from haze.core.onpiece.painting import Spraying
 from haze.core.plan.base import Strict
 from haze.core.plan.knobs import (
     Distance,
@@ -25,18 +26,18 @@ from haze.core.plan.knobs import (
 )
 from haze.core.plan.piece import Room
 from haze.core.spray.advice import CLEAN_BELOW, Advice, advise, verdict
-from haze.core.spray.constants import Surface, ThinnerKind, usual_contrast
+from haze.core.spray.calibrate import Belief
+from haze.core.spray.constants import PaintKind, Surface, ThinnerKind, usual_contrast
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.recipe import (
     LEAST_SIZE_MM,
     MOST_SIZE_MM,
     Margin,
     NoRecipe,
-    Recipe,
     find_recipe,
 )
 from haze.core.spray.setting import RANGES, Setting, make_setting
-from haze.core.spray.unsure import band, clean_words, prior
+from haze.core.spray.unsure import AS_TOLD, band, clean_words, prior
 from haze.service.wire import PaintIn
 
 
@@ -51,9 +52,13 @@ NEVER_DRY_S = 48 * 3600.0  # wet for two days is never, at a bench
 
 
 class GroundIn(Strict):
-    """What is sprayed on; without a lightness the paint's usual contrast counts."""
+    """What is sprayed on; without a lightness the paint's usual contrast counts.
+
+    `contrast`, of a speck of this very paint against it, counts before both.
+    """
 
     lightness: float | None = Field(default=None, ge=0, le=100)
+    contrast: float | None = Field(default=None, ge=0, le=1)
     surface: Surface = "matt"
 
 
@@ -159,6 +164,7 @@ class RecipeIn(Strict):
     thinner: ThinnerKind | None = None
     line_mm: Size | None = None
     speck_mm: Size | None = None
+    ground: GroundIn = GroundIn()
 
 
 class CupLine(BaseModel):
@@ -196,9 +202,43 @@ RECIPE_CUP_ML = 1.0
 USUAL_DROP_UL = 50.0
 
 
+def asked_of(spraying: Spraying, *, drop_ul: float) -> AssessIn:
+    """A coat's setting as one may ask after it without its plan.
+
+    Parameters
+    ----------
+    spraying : how it is sprayed
+    drop_ul : float [µl], of its paint
+    """
+    s = spraying.spray
+    aid = [Additive(kind="flow_aid", parts=s.flow_aid_parts)] if s.flow_aid_parts else []
+    return AssessIn(
+        paint=PaintIn(kind=spraying.paint, drop_ul=drop_ul),
+        thinner=spraying.thinner,
+        thinner_parts=s.thinner_parts,
+        needle_mm=spraying.needle_mm,
+        trigger=s.trigger,
+        pressure_psi=s.pressure_psi,
+        distance_mm=s.distance_mm,
+        speed_mm_s=s.speed_mm_s,
+        room=spraying.room,
+        additives=aid,
+        passes=spraying.most_passes,
+        rest_s=s.rest_s,
+        blown=s.blown,
+        ground=GroundIn(contrast=spraying.contrast, surface=spraying.surface),
+    )
+
+
+def contrast_of(kind: PaintKind, ground: GroundIn) -> float | None:
+    """Contrast of a speck of a kind of paint on a ground; None for its usual one."""
+    if ground.contrast is not None or ground.lightness is None:
+        return ground.contrast
+    return usual_contrast(kind, lightness=ground.lightness)
+
+
 def setting_of(given: AssessIn) -> Setting:
     """The checked setting of a request."""
-    light = given.ground.lightness
     return make_setting(
         given.paint.kind,
         thinner=given.thinner,
@@ -214,7 +254,7 @@ def setting_of(given: AssessIn) -> Setting:
         passes=given.passes,
         rest_s=given.rest_s,
         blown=float(given.blown),
-        contrast=None if light is None else usual_contrast(given.paint.kind, lightness=light),
+        contrast=contrast_of(given.paint.kind, given.ground),
         surface=given.ground.surface,
     )
 
@@ -231,11 +271,12 @@ def advice_out(advice: Advice) -> AdviceOut:
     )
 
 
-def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
-    """What a setting does and what to change."""
-    out = spray(setting) if outcome is None else outcome
+def assessment(setting: Setting, belief: Belief | None = None) -> AssessOut:
+    """What a setting does and what to change, by what trials say when there are any."""
+    told, draws = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    out = spray(setting, told)
     sign, limiting = verdict(out)
-    alike = spray(setting, prior())
+    alike = spray(setting, draws)
     clean_share = float(np.mean(alike.worst < CLEAN_BELOW))
     return AssessOut(
         viscosity_mpa_s=float(out.viscosity_mpa_s),
@@ -246,7 +287,7 @@ def assessment(setting: Setting, outcome: Outcome | None = None) -> AssessOut:
         risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
         verdict=sign,
         limiting=limiting,
-        advice=[advice_out(a) for a in advise(setting)],
+        advice=[advice_out(a) for a in advise(setting, told)],
         touch_dry_s=TouchDry(
             **_dry("still", out.touch_dry_still_s, alike.touch_dry_still_s),
             **_dry("blown", out.touch_dry_blown_s, alike.touch_dry_blown_s),
@@ -295,8 +336,15 @@ def assess_many(given: AssessManyIn) -> AssessManyOut:
     return AssessManyOut(found)
 
 
-def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
-    """`haze recipe`."""
+def recipe(given: RecipeIn, belief: Belief | None = None) -> RecipeOut | RecipeNone:
+    """`haze recipe`.
+
+    Parameters
+    ----------
+    given : what is asked
+    belief : of this paint in this airbrush; None for what the tables say
+    """
+    told, draws = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
     found = find_recipe(
         given.paint.kind,
         needle_mm=given.needle_mm,
@@ -307,12 +355,15 @@ def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
         humidity_pct=given.room.humidity_pct,
         line_mm=given.line_mm,
         speck_mm=given.speck_mm,
+        contrast=contrast_of(given.paint.kind, given.ground),
+        surface=given.ground.surface,
+        told=told,
     )
     if isinstance(found, NoRecipe):
         return RecipeNone(none=found.reason, change=found.change)
     s = found.setting
     thinner: ThinnerKind = s.thinner.kind
-    alike = alike_of(s, kind=given.paint.kind, told=found.outcome, latents=prior())
+    alike = alike_of(s, kind=given.paint.kind, told=found.outcome, latents=draws)
     few, many = rounds_between(found.passes, alike)
     return RecipeOut(
         paint=given.paint,
@@ -329,21 +380,25 @@ def recipe(given: RecipeIn) -> RecipeOut | RecipeNone:
         passes_high=many,
         rest_s=s.knob("rest_s"),
         blown=s.knob("blown") > 0.5,
-        cup=[
-            CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3)) for p in _cup(found, given.paint)
-        ],
+        cup=small_cup(s, Bottle(given.paint.kind, given.paint.drop_ul)),
         margins=found.margins,
         why=found.why,
     )
 
 
-def _cup(found: Recipe, paint: PaintIn) -> list[Poured]:
-    """A small cup of a bare recipe: about a millilitre, in pouring order."""
-    s = found.setting
-    return pour(
-        [(Bottle(paint.kind, paint.drop_ul), 1)],
+def small_cup(s: Setting, paint: Bottle) -> list[CupLine]:
+    """About a millilitre of a bare setting, in pouring order.
+
+    Parameters
+    ----------
+    s : single
+    paint : its name and the size of its drops
+    """
+    poured = pour(
+        [(paint, 1)],
         thinner=Bottle(s.thinner.kind, USUAL_DROP_UL),
         thinner_parts=s.knob("thinner_parts"),
-        flow_aid_parts=0.0,
+        flow_aid_parts=s.knob("flow_aid_parts"),
         mix_ml=RECIPE_CUP_ML,
     )
+    return [CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3)) for p in poured]

@@ -10,6 +10,7 @@ from haze.core.arrays import Array
 from haze.core.plan.base import Strict
 from haze.core.spray.calibrate import Belief
 from haze.core.spray.model import RISKS
+from haze.core.spray.setting import RANGES
 from haze.core.spray.tasks import SCHOOLS, box_of, task_of
 from haze.core.spray.unsure import AS_TOLD, prior
 from haze.core.spray.window import LEAST_STEPS, MOST_STEPS, Axis, window
@@ -32,8 +33,8 @@ class AxisIn(Strict):
     """One knob from a value to another."""
 
     knob: Knob
-    low: float = Field(alias="from")
-    high: float = Field(alias="to")
+    low: float = Field(alias="from", ge=0, le=RANGES["rest_s"][1])
+    high: float = Field(alias="to", ge=0, le=RANGES["rest_s"][1])
     steps: int = Field(default=40, ge=LEAST_STEPS, le=MOST_STEPS)
 
     def axis(self) -> Axis:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -18,7 +18,14 @@ from haze.core.light.atoms import Atoms, samples
 from haze.core.light.brush import settled
 from haze.core.light.stations import Station
 from haze.core.onpiece.aiming import AimedAt, AimedDeposit, masked_parts
-from haze.core.onpiece.painting import HandFilm, Laid, SprayedFilm, Spraying, sprayed_film_um
+from haze.core.onpiece.painting import (
+    HandFilm,
+    Laid,
+    SprayedFilm,
+    Spraying,
+    sprayed_by,
+    sprayed_film_um,
+)
 from haze.core.onpiece.parts import Pair, mirrored
 from haze.core.onpiece.stack import Laying, Stack
 from haze.core.onpiece.wanted import Wish, place_weights, wish_of
@@ -26,6 +33,7 @@ from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.mix import Mix
 from haze.core.plan.roles import WASH_GATHERS
+from haze.core.spray.calibrate import Belief, PaintThrough
 from haze.core.spray.model import Outcome
 from haze.service.memo import Memo
 from haze.service.piece.deposits import Deposits
@@ -76,11 +84,21 @@ class Layer:
     after: Skin
 
 
+Known = Callable[[PaintThrough], Belief | None]
+
+
+def nothing_known(_: PaintThrough) -> Belief | None:
+    """Nobody has tried anything."""
+    return None
+
+
 class OnPiece:
     """Films and surfaces of plans on one piece; safe to call from several threads."""
 
-    def __init__(self, piece: ReadyPiece) -> None:
+    def __init__(self, piece: ReadyPiece, known: Known = nothing_known) -> None:
+        """`known` tells what trials say of a paint in an airbrush."""
         self.piece = piece
+        self._known = known
         self.deposits = Deposits(piece)
         self.lit = Lit(self.deposits)
         self.reach = Reach(piece)
@@ -98,8 +116,11 @@ class OnPiece:
 
     def outcome(self, plan: Plan, coat: Coat) -> Outcome:
         """What a coat's setting does."""
-        spraying = Spraying.of(plan, coat)
-        return self._outcomes.of(spraying, Spraying.outcome)
+        return self._outcomes.of(self.spraying(plan, coat), Spraying.outcome)
+
+    def spraying(self, plan: Plan, coat: Coat) -> Spraying:
+        """How a coat is sprayed, with what is known of its paint in the plan's airbrush."""
+        return Spraying.of(plan, coat, self._known(sprayed_by(coat, plan.airbrush)))
 
     def square_on_um(self, plan: Plan, step: Coat | HandStep) -> float:
         """Film [µm] a surface gets that faces a coat's busiest station, or a brush's full film."""
@@ -139,7 +160,7 @@ class OnPiece:
             deposit = AimedDeposit(at, step.spray.distance_mm, plan.piece.cones)
             aimed = (deposit, step.aim.passes)
         return SprayedFilm(
-            spraying=Spraying.of(plan, step).landing,
+            spraying=self.spraying(plan, step).landing,
             swept=tuple((s.station, s.passes) for s in step.stations),
             fresh=tuple(self.deposits.is_fresh(s.station) for s in step.stations),
             aimed=aimed,
@@ -367,9 +388,10 @@ class OnPiece:
 class Pieces:
     """What plans do on each piece, the last few pieces kept."""
 
-    def __init__(self) -> None:
+    def __init__(self, known: Known = nothing_known) -> None:
+        self._known = known
         self._held: Memo[str, OnPiece] = Memo(KEPT_PIECES)
 
     def of(self, piece: ReadyPiece) -> OnPiece:
         """What plans do on a piece."""
-        return self._held.of(piece.key, lambda _: OnPiece(piece))
+        return self._held.of(piece.key, lambda _: OnPiece(piece, self._known))

@@ -35,9 +35,12 @@ def plan_picture(body: PictureBody, on: OnPiece) -> bytes:
     )
 
 
-def thumbnail(plan: Plan, on: OnPiece, folder: Path) -> bytes:
-    """PNG of the piece as planned, from the cache folder when it is there."""
-    path = cached_as(folder, f"{on.piece.key} {plan.model_dump_json()}", "png")
+def thumbnail(plan: Plan, on: OnPiece, folder: Path, *, taught: str = "") -> bytes:
+    """PNG of the piece as planned, from the cache folder when it is there.
+
+    `taught` is the fingerprint of the trials that count.
+    """
+    path = cached_as(folder, f"{on.piece.key} {plan.model_dump_json()} {taught}", "png")
     if path.exists():
         return path.read_bytes()
     rgb = colours(on, plan, after=len(plan.coats), look="as_painted")

@@ -31,25 +31,27 @@ def stands_of(plan: Plan, on: OnPiece) -> Stands:
     return Stands(hands=work.totals.hands, to_mind=len(found) + len(cups), first=first)
 
 
-def _path(one: PlanSummary, folder: Path) -> Path:
-    return cached_as(folder, f"{one.id} {one.version} {one.updated_at}", "stands.json")
+def _path(one: PlanSummary, folder: Path, taught: str) -> Path:
+    what = f"{one.id} {one.version} {one.updated_at} {taught}"
+    return cached_as(folder, what, "stands.json")
 
 
-def known_stands(one: PlanSummary, folder: Path) -> Stands | None:
+def known_stands(one: PlanSummary, folder: Path, *, taught: str) -> Stands | None:
     """Where a plan stands as it was found before; None when it was not.
 
     Parameters
     ----------
     one : the plan as it is listed
     folder : the cache folder
+    taught : fingerprint of the trials that count
     """
     try:
-        return Stands.model_validate_json(_path(one, folder).read_bytes())
+        return Stands.model_validate_json(_path(one, folder, taught).read_bytes())
     except (FileNotFoundError, ValidationError):
         return None
 
 
-def keep_stands(one: PlanSummary, found: Stands, folder: Path) -> None:
+def keep_stands(one: PlanSummary, found: Stands, folder: Path, *, taught: str) -> None:
     """Keep where a plan stands for the next start.
 
     Parameters
@@ -57,5 +59,8 @@ def keep_stands(one: PlanSummary, found: Stands, folder: Path) -> None:
     one : the plan as it is listed
     found : where it stands
     folder : the cache folder
+    taught : fingerprint of the trials that count
     """
-    write_whole(_path(one, folder), lambda file: file.write(found.model_dump_json().encode()))
+    write_whole(
+        _path(one, folder, taught), lambda file: file.write(found.model_dump_json().encode())
+    )

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, useId, watch } from 'vue';
 
+import NumberField from '@/fields/NumberField.vue';
+
 const props = defineProps<{
   label: string;
   value: number;
@@ -10,6 +12,8 @@ const props = defineProps<{
   /** From where to where it sprays clean; an end is null where none was found. */
   clean: [number | null, number | null] | null;
   shown: (value: number) => { first: string; second?: string };
+  /** How it is typed: the unit, how many of it make one of the value's own, decimals. */
+  typed: { unit: string; factor: number; digits: number };
 }>();
 const emit = defineEmits<{ sketch: [value: number]; change: [value: number] }>();
 
@@ -44,6 +48,14 @@ const band = computed(() => {
 const inside = computed(
   () => ends.value !== null && here.value >= ends.value.from && here.value <= ends.value.to,
 );
+/** The same number as it is typed. */
+function shownAs(value: number): number {
+  return Number((value * props.typed.factor).toFixed(props.typed.digits));
+}
+function type(value: number): void {
+  here.value = Math.min(props.max, Math.max(props.min, value / props.typed.factor));
+  emit('change', here.value);
+}
 const words = computed(() => props.shown(here.value));
 const cleanWords = computed(() => {
   if (!props.clean) return 'nowhere while the other settings stay';
@@ -71,9 +83,20 @@ function nudge(event: KeyboardEvent): void {
 <template>
   <div class="scale">
     <label :for="id">{{ label }}</label>
-    <output :for="id" class="number"
-      >{{ words.first }} <small v-if="words.second">{{ words.second }}</small></output
-    >
+    <span class="typed">
+      <small v-if="words.second" class="number">{{ words.second }}</small>
+      <NumberField
+        :label="`${label}, typed`"
+        hide-label
+        :model-value="shownAs(here)"
+        :min="shownAs(min)"
+        :max="shownAs(max)"
+        :step="shownAs(step)"
+        :digits="typed.digits"
+        :unit="typed.unit"
+        @update:model-value="type"
+      />
+    </span>
     <div class="track" :title="`Clean ${cleanWords}, from the model`">
       <div class="rail" />
       <div v-if="band" class="band" :style="band" />
@@ -98,19 +121,37 @@ function nudge(event: KeyboardEvent): void {
 .scale {
   display: grid;
   grid-template-columns: 1fr auto;
-  align-items: baseline;
+  align-items: center;
 }
-output {
+.typed {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.typed :deep(.el-input) {
+  width: 104px;
+}
+.typed :deep(.el-input__wrapper) {
+  min-height: var(--control-small);
+  border-bottom-color: transparent;
+  background: none;
+}
+.typed :deep(.el-input__wrapper:hover),
+.typed :deep(.el-input__wrapper:focus-within) {
+  border-bottom-color: var(--edge);
+  background: var(--well);
+}
+.typed :deep(.el-input__suffix) {
+  margin-left: 4px;
+}
+.typed :deep(.el-input__inner) {
   font-weight: 640;
-}
-output small {
-  font-weight: 400;
-  margin-left: 6px;
+  text-align: right;
 }
 .track {
   grid-column: 1 / -1;
   position: relative;
-  height: 30px;
+  height: 24px;
 }
 .rail,
 .band,
@@ -121,18 +162,18 @@ output small {
 .rail {
   left: 0;
   right: 0;
-  top: 12px;
+  top: 8px;
   height: 5px;
   background: var(--well-2);
 }
 .band {
-  top: 9px;
+  top: 5px;
   height: 11px;
   background: var(--edge);
   border-radius: 2px;
 }
 .mark {
-  top: 4px;
+  top: 0;
   width: 5px;
   height: 21px;
   margin-left: -2.5px;

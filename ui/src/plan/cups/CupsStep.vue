@@ -1,19 +1,34 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus';
-import { computed } from 'vue';
+import { MoreFilled } from '@element-plus/icons-vue';
+import {
+  ElButton,
+  ElCollapse,
+  ElCollapseItem,
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+} from 'element-plus';
+import { computed, ref } from 'vue';
 
-import { DIALS, RISKS, type Knob } from '@/craft.generated';
 import CupSection from '@/instruments/cup/CupSection.vue';
-import ScaleBar from '@/instruments/cup/ScaleBar.vue';
 import CautionList from '@/displays/CautionList.vue';
-import { decimals, duration, pressure, stepWords } from '@/displays/format';
+import { decimals, duration, stepWords } from '@/displays/format';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import StatusSign from '@/displays/StatusSign.vue';
+import { axisOf } from '@/window/axes';
+import { isKnob, knobLabel } from '@/window/knobs';
+import TriedOnCard from '@/window/TriedOnCard.vue';
+import TroubleDialog from '@/window/TroubleDialog.vue';
+import { useOwnWay } from '@/window/use-own-way';
+import { useSetting, windowTask, type Asked } from '@/window/use-setting';
+import WindowPanel from '@/window/WindowPanel.vue';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
-import type { Coat, CoatWorkings } from '@/api/client';
+import type { Coat, SprayAt, TrialLook } from '@/api/client';
 import ChoiceField from '@/fields/ChoiceField.vue';
+
+import SchoolsDialog from './SchoolsDialog.vue';
 
 const store = usePlan();
 const shelf = useShelf();
@@ -45,12 +60,16 @@ function pourWords(amount: string, turn: number): string {
 
 const figures = computed<Figure[]>(() => {
   const w = work.value!;
-  const film = `${decimals(w.spray.dry_film_um_low, 1)} to ${decimals(w.spray.dry_film_um_high, 1)} µm in most airbrushes; from the model`;
+  const told = setting.told.value?.spray ?? w.spray;
+  const known = setting.known.value?.trials.length
+    ? 'from the model and your trials'
+    : 'from the model';
+  const film = `${decimals(told.dry_film_um_low, 1)} to ${decimals(told.dry_film_um_high, 1)} µm in most airbrushes; ${known}`;
   return [
-    { word: 'spot', value: decimals(w.spray.footprint_mm, 0), unit: 'mm' },
-    { word: 'dry film a pass', value: decimals(w.spray.dry_film_um, 1), unit: 'µm', from: film },
-    { word: 'touch-dry, blown', value: duration(w.waits.touch_dry_blown_s) },
-    { word: 'of hands', value: duration(w.hands_s) },
+    { word: 'spot', value: decimals(told.footprint_mm, 0), unit: 'mm', from: known },
+    { word: 'dry film a pass', value: decimals(told.dry_film_um, 1), unit: 'µm', from: film },
+    { word: 'touch-dry, blown', value: duration(told.touch_dry_s.blown ?? 0), from: known },
+    { word: 'before the tip dries', value: duration(told.tip_dry_min * 60), from: known },
   ];
 });
 /** Why there is no cup to show. */
@@ -64,41 +83,80 @@ const none = computed(() => {
     : { title: store.coat.name, words: 'Working it out …' };
 });
 
-type Shown = { first: string; second?: string };
-const SHOWN: Record<Knob, (value: number) => Shown> = {
-  pressure_psi: (v) => pressure(v, unit.value),
-  thinner_parts: (v) => ({ first: `${decimals(v, 2)} : 1` }),
-  trigger: (v) => ({ first: `${decimals(v * 100, 0)} %` }),
-  distance_mm: (v) => ({ first: `${decimals(v, 0)} mm` }),
-  speed_mm_s: (v) => ({ first: `${decimals(v, 0)} mm/s` }),
-};
-const KNOBS = Object.keys(SHOWN) as Knob[];
-
-function set(knob: Knob, value: number): void {
-  void store.changeCoat(`${DIALS[knob].label} of ${store.coat?.name}`, (coat) => {
-    coat.spray[knob] = value;
-  });
+/** The coat as one may ask after it without its plan. */
+const asked = computed<Asked | null>(() => {
+  const { coat, plan } = store;
+  const w = work.value;
+  if (!coat || !plan || !w) return null;
+  const { id, name, needle_mm } = plan.airbrush;
+  const s = coat.spray;
+  return {
+    paint: { id: coat.paint.id, name: coat.paint.name, kind: coat.paint.kind },
+    airbrush: { id, name, needle_mm },
+    task: coat.task,
+    // the setting follows the screen at once; what lies below comes from the last workings
+    setting: {
+      ...w.setting,
+      needle_mm,
+      thinner: coat.thinner.kind,
+      thinner_parts: s.thinner_parts,
+      trigger: s.trigger,
+      pressure_psi: s.pressure_psi,
+      distance_mm: s.distance_mm,
+      speed_mm_s: s.speed_mm_s,
+      rest_s: s.rest_s,
+      blown: s.blown,
+    },
+  };
+});
+const across = computed(() => axisOf('thinner_parts', unit.value));
+const up = computed(() => axisOf('pressure_psi', unit.value));
+const setting = useSetting(
+  () => asked.value,
+  () => ({ across: across.value, up: up.value }),
+  () => windowTask(store.coat?.task),
+);
+/** Knobs that are dragged, before they are let go. */
+const dragged = ref<Record<string, number>>({});
+const spray = computed<SprayAt>(() => ({ ...store.coat!.spray, ...dragged.value }));
+function sketch(knobs: Record<string, number>): void {
+  dragged.value = { ...dragged.value, ...knobs };
+  if (asked.value)
+    setting.sketch({ ...asked.value, setting: { ...asked.value.setting, ...dragged.value } });
 }
-function isKnob(name: string): name is Knob {
-  return name in SHOWN;
-}
-function label(knob: string): string {
-  return DIALS[knob as keyof typeof DIALS]?.label ?? knob;
-}
-function told(knob: string, value: number): string {
-  return isKnob(knob) ? SHOWN[knob](value).first : `${duration(value)} blown dry`;
-}
-type Advice = CoatWorkings['spray']['advice'][number];
-function follow(advice: Advice): void {
-  void store.changeCoat(`${label(advice.knob)} of ${store.coat?.name}`, (coat) => {
-    for (const { knob, by_hand: set } of [advice, ...advice.alongside]) {
-      if (isKnob(knob)) coat.spray[knob] = set;
-      else {
-        coat.spray.rest_s = set;
+function change(knobs: Record<string, number>): void {
+  dragged.value = {};
+  const names = Object.keys(knobs).map((k) => knobLabel(k));
+  void store.changeCoat(`${names.join(' and ')} of ${store.coat?.name}`, (coat) => {
+    for (const [knob, value] of Object.entries(knobs)) {
+      if (isKnob(knob)) coat.spray[knob] = value;
+      else if (knob === 'rest_s') {
+        coat.spray.rest_s = value;
         coat.spray.blown = true;
       }
     }
   });
+}
+async function log(look: TrialLook): Promise<void> {
+  await setting.log(look, { plan: store.id!, step: store.coat!.id });
+  store.relearn();
+}
+async function back(trial: string, now: boolean): Promise<void> {
+  await setting.takeBack(trial, now);
+  store.relearn();
+}
+const troubled = ref(false);
+const comparing = ref(false);
+const own = useOwnWay(
+  () => asked.value,
+  () => store.coat!.task,
+);
+function useWay(): void {
+  const way = own.way.value;
+  if (way) void store.changeCoat(`Your way for ${store.coat?.name}`, (c: Coat) => (c.spray = way));
+}
+function useSchool(name: string, said: SprayAt): void {
+  void store.changeCoat(`${name} for ${store.coat?.name}`, (c: Coat) => (c.spray = said));
 }
 function setThinner(id: string): void {
   const thinner = shelf.shelf.thinners.find((t) => t.id === id);
@@ -116,13 +174,31 @@ function setAirbrush(id: string): void {
     <section class="sheet pour" aria-label="The cup">
       <header>
         <h2>{{ store.coat.name }}</h2>
-        <StatusSign :sign="work.spray.verdict" />
+        <span class="acts">
+          <StatusSign :sign="setting.told.value?.spray.verdict ?? work.spray.verdict" />
+          <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+          <ElDropdown trigger="click">
+            <ElButton text :icon="MoreFilled" aria-label="More for this cup" />
+            <template #dropdown>
+              <ElDropdownMenu>
+                <ElDropdownItem @click="comparing = true"
+                  >What other schools would set</ElDropdownItem
+                >
+                <ElDropdownItem @click="own.keep(store.coat!.spray)">
+                  Keep this as my way for this paint
+                </ElDropdownItem>
+                <ElDropdownItem v-if="own.way.value" @click="own.keep(null)">
+                  Forget my way
+                </ElDropdownItem>
+              </ElDropdownMenu>
+            </template>
+          </ElDropdown>
+        </span>
       </header>
       <p class="small about">
-        {{ stepWords(store.coat) }} · {{ store.plan!.airbrush.name }} · {{ copies
-        }}<template v-if="work.spray.limiting"> · {{ RISKS[work.spray.limiting] }}</template>
+        {{ stepWords(store.coat) }} · {{ store.plan!.airbrush.name }} · {{ copies }}
       </p>
-      <CautionList v-if="work.cautions.length" :cautions="work.cautions" />
+      <CautionList v-if="work.cautions.length" :cautions="work.cautions" brief />
       <div class="filled">
         <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
         <dl class="poured number" aria-label="Pour in this order">
@@ -143,84 +219,65 @@ function setAirbrush(id: string): void {
         </dl>
       </div>
       <FigureRow class="deciding" :figures="figures" />
-      <dl class="out number">
-        <dt>rounds</dt>
-        <dd>
-          <b>{{ work.rounds }}</b>
-          <small
-            >{{
-              store.coat.spray.rest_s
-                ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
-                : 'without rests'
-            }}; {{ work.rounds_alike }}</small
-          >
-        </dd>
-        <dt>next coat after</dt>
-        <dd>
-          <b>{{ duration(work.waits.recoat_s) }}</b>
-          <small
-            >{{ store.coat.spray.blown ? 'blown dry' : 'in still air' }}, in this room; touch-dry in
-            still air {{ duration(work.waits.touch_dry_still_s) }}</small
-          >
-        </dd>
-        <dt>film a pass</dt>
-        <dd>
-          <b
-            >{{ decimals(work.spray.dry_film_um_low, 1) }} to
-            {{ decimals(work.spray.dry_film_um_high, 1) }} µm</b
-          >
-          <small>in most airbrushes; droplets of {{ decimals(work.spray.droplet_um, 0) }} µm</small>
-        </dd>
-      </dl>
+      <p class="rounds number">
+        <b>{{ work.rounds }}</b>
+        <small>
+          {{
+            store.coat.spray.rest_s
+              ? `${duration(store.coat.spray.rest_s)} between${store.coat.spray.blown ? ', blown' : ''}`
+              : 'without rests'
+          }}; {{ work.rounds_alike }} · {{ duration(work.hands_s) }} of hands · next coat after
+          {{ duration(work.waits.recoat_s) }}
+        </small>
+      </p>
+      <TriedOnCard
+        class="last"
+        :known="setting.known.value"
+        :taught="setting.taught.value"
+        @log="log"
+        @back="back"
+      />
     </section>
     <section class="sheet setting" aria-label="Setting; the clean range is drawn in">
-      <h2>Setting <small>the dark band sprays clean</small></h2>
-      <div class="pair">
-        <ChoiceField
-          label="Airbrush and needle"
-          :model-value="store.plan!.airbrush.id"
-          :choices="airbrushes"
-          @update:model-value="setAirbrush"
-        />
-        <ChoiceField
-          label="Thinner"
-          :model-value="store.coat.thinner.id"
-          :choices="thinners"
-          @update:model-value="setThinner"
-        />
-      </div>
-      <ScaleBar
-        v-for="knob in KNOBS"
-        :key="knob"
-        :label="DIALS[knob].label"
-        :value="store.coat.spray[knob]"
-        :min="DIALS[knob].low"
-        :max="DIALS[knob].high"
-        :step="DIALS[knob].step"
-        :clean="work.margins[knob] ?? null"
-        :shown="SHOWN[knob]"
-        @change="set(knob, $event)"
-      />
-      <p class="sure" data-test="sure">
-        <b>{{ work.spray.sure.charAt(0).toUpperCase() + work.spray.sure.slice(1) }}</b>
-        <small>from the model, untried</small>
+      <header>
+        <h2>Window <small>thinning against pressure, at this trigger and distance</small></h2>
+      </header>
+      <p v-if="setting.problem.value" class="note stop" role="alert">{{ setting.problem.value }}</p>
+      <p v-if="own.way.value && own.differs(store.coat.spray)" class="note way">
+        You have a way of your own for this paint in this airbrush.
+        <ElButton text @click="useWay">Use it</ElButton>
       </p>
-      <section v-if="work.spray.advice.length" class="note" aria-label="What to change">
-        <h3>What to change first</h3>
-        <ul>
-          <li v-for="a in work.spray.advice.slice(0, 3)" :key="a.knob">
-            <span
-              ><b>{{ label(a.knob) }}</b> {{ told(a.knob, a.from) }} → {{ told(a.knob, a.to) }}:
-              {{ a.why
-              }}<template v-for="b in a.alongside" :key="b.knob"
-                >; {{ label(b.knob).toLowerCase() }} {{ told(b.knob, b.to) }}: {{ b.why }}</template
-              >.</span
-            >
-            <ElButton @click="follow(a)">Do this</ElButton>
-          </li>
-        </ul>
-      </section>
+      <WindowPanel
+        :spray="spray"
+        :told="setting.told.value"
+        :window="setting.window.value"
+        :known="setting.known.value"
+        :across="across"
+        :up="up"
+        @sketch="sketch"
+        @change="change"
+      />
+      <ElCollapse>
+        <ElCollapseItem title="Airbrush, thinner, cautions" name="gear">
+          <div class="pair">
+            <ChoiceField
+              label="Airbrush and needle"
+              :model-value="store.plan!.airbrush.id"
+              :choices="airbrushes"
+              @update:model-value="setAirbrush"
+            />
+            <ChoiceField
+              label="Thinner"
+              :model-value="store.coat.thinner.id"
+              :choices="thinners"
+              @update:model-value="setThinner"
+            />
+          </div>
+        </ElCollapseItem>
+      </ElCollapse>
     </section>
+    <TroubleDialog v-model="troubled" :asked="asked" @turn="(k, to) => change({ [k]: to })" />
+    <SchoolsDialog v-model="comparing" @use="useSchool" />
   </div>
   <div v-else class="sheet">
     <h2>{{ none.title }}</h2>
@@ -233,12 +290,13 @@ function setAirbrush(id: string): void {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 10px;
-  min-height: 100%;
+  height: 100%;
 }
 .sheet {
   display: grid;
   align-content: start;
   gap: 12px;
+  overflow-y: auto;
 }
 header {
   display: flex;
@@ -251,7 +309,7 @@ header {
 }
 .filled {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  grid-template-columns: minmax(0, 0.72fr) minmax(0, 1fr);
   align-items: center;
   gap: 18px;
 }
@@ -288,44 +346,34 @@ header {
   padding: 10px 0;
   border-block: 1px solid var(--hair);
 }
-.out {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  align-items: baseline;
-  gap: 4px 14px;
+.rounds {
   margin: 0;
 }
-.out dt {
-  color: var(--ink-2);
-}
-.out dd {
-  margin: 0;
-}
-.out small {
+.rounds small {
   display: block;
 }
-.sure small {
-  display: block;
-}
-ul {
-  display: grid;
-  gap: 8px;
-  margin: 6px 0 0;
-  padding: 0;
-  list-style: none;
-}
-li {
+.acts {
   display: flex;
-  justify-content: space-between;
   align-items: center;
-  gap: 12px;
+  gap: 2px;
 }
-li .el-button {
-  flex: none;
+.pour {
+  grid-template-rows: repeat(6, auto) 1fr;
+}
+.last {
+  align-self: end;
+  width: 100%;
+}
+.way {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin: 0;
 }
 @media (max-width: 820px) {
   .cups {
     grid-template-columns: minmax(0, 1fr);
+    height: auto;
   }
 }
 @media (max-width: 1100px) {

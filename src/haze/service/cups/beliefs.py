@@ -1,0 +1,116 @@
+"""What all trials together say of a paint in an airbrush, worked out when it is asked for."""
+
+from __future__ import annotations
+
+import threading
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from cachetools import LRUCache
+
+from haze.core.spray.calibrate import (
+    Belief,
+    Message,
+    PaintThrough,
+    Trial,
+    before_trials,
+    believe,
+    message,
+)
+from haze.service.cups.setting import AssessIn, setting_of
+from haze.store import trials as store
+from haze.store.connection import Database
+from haze.store.trials import TrialRow
+
+KEPT_BELIEFS = 200
+KEPT_MESSAGES = 2000
+Said = tuple[PaintThrough, tuple[str, ...]]
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """All trials that count, by paint and needle."""
+
+    of: Mapping[PaintThrough, tuple[TrialRow, ...]]
+
+
+def pair_of(row: TrialRow) -> PaintThrough:
+    """The paint and needle of a trial."""
+    return PaintThrough(row.kind, row.paint, row.airbrush, row.needle_mm)  # type: ignore[arg-type]
+
+
+def trial_of(row: TrialRow) -> Trial:
+    """A stored trial as the model takes it."""
+    return Trial(setting_of(AssessIn.model_validate_json(row.setting)), row.look)  # type: ignore[arg-type]
+
+
+class Beliefs:
+    """Beliefs of one database's trials, kept until a trial changes; safe from several threads."""
+
+    def __init__(self, db: Database) -> None:
+        self._db = db
+        self._lock = threading.RLock()
+        self._tried: Tried | None = None
+        self._held: LRUCache[PaintThrough, Belief | None] = LRUCache(KEPT_BELIEFS)
+        self._messages: LRUCache[tuple[PaintThrough, tuple[str, ...]], Message] = LRUCache(
+            KEPT_MESSAGES
+        )
+
+    def changed(self) -> None:
+        """Trials changed: what was believed is worked out anew."""
+        with self._lock:
+            self._tried = None
+            self._held.clear()
+
+    def tried(self) -> Tried:
+        """All trials that count."""
+        with self._lock:
+            if self._tried is None:
+                of: dict[PaintThrough, list[TrialRow]] = defaultdict(list)
+                for row in store.every(self._db.connection()):
+                    if row.taken_back_at is None:
+                        of[pair_of(row)].append(row)
+                self._tried = Tried({pair: tuple(rows) for pair, rows in of.items()})
+            return self._tried
+
+    @property
+    def fingerprint(self) -> str:
+        """Changes with every trial that comes to count or no longer counts."""
+        return " ".join(sorted(row.id for rows in self.tried().of.values() for row in rows))
+
+    def of(self, pair: PaintThrough) -> Belief | None:
+        """What is believed of a pair; None while no trial says anything of it."""
+        with self._lock:
+            if pair not in self._held:
+                self._held[pair] = self._worked_out(pair)
+            return self._held[pair]
+
+    def without(self, pair: PaintThrough, trial: str) -> Belief | None:
+        """What would be believed without one trial of the pair."""
+        with self._lock:
+            rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id != trial)
+            return self._from(pair, rows)
+
+    def _worked_out(self, pair: PaintThrough) -> Belief | None:
+        return self._from(pair, self.tried().of.get(pair, ()))
+
+    def _from(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Belief | None:
+        others = {
+            other: self._message(other, told)
+            for other, told in self.tried().of.items()
+            if other != pair and _related(other, pair)
+        }
+        if not rows and not others:
+            return None
+        return believe([trial_of(row) for row in rows], before_trials(pair, others))
+
+    def _message(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Message:
+        key = pair, tuple(row.id for row in rows)
+        if key not in self._messages:
+            self._messages[key] = message([trial_of(row) for row in rows])
+        return self._messages[key]
+
+
+def _related(one: PaintThrough, other: PaintThrough) -> bool:
+    return one.kind == other.kind or one.airbrush == other.airbrush

@@ -1,0 +1,378 @@
+"""Trials on card: logged by one press, believed at once, taken back by another."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from haze.core.day.amounts import Bottle
+from haze.core.plan.base import Identity, Name
+from haze.core.plan.coat import SprayAt
+from haze.core.plan.knobs import Needle
+from haze.core.plan.roles import TaskName, recipe_task
+from haze.core.spray.advice import BOUNDS
+from haze.core.spray.calibrate import Belief, Look, PaintThrough, believe, odd_ones, tables
+from haze.core.spray.constants import PaintKind
+from haze.core.spray.recipe import Margin, margins
+from haze.core.spray.setting import Setting
+from haze.core.spray.tasks import task_of
+from haze.core.spray.unsure import AS_TOLD, prior
+from haze.core.spray.window import Edge, edge
+from haze.core.units import psi_to_bar
+from haze.service.cups.beliefs import Beliefs, trial_of
+from haze.service.cups.learn import LatentOut, LooksOut, NextOut, latents_out, looks_out, next_trial
+from haze.service.cups.setting import (
+    AssessIn,
+    AssessOut,
+    CupLine,
+    RecipeIn,
+    RecipeNone,
+    RecipeOut,
+    assessment,
+    recipe,
+    setting_of,
+    small_cup,
+)
+from haze.service.cups.window import WindowIn, WindowOut, opened
+from haze.service.wire import Strict
+from haze.store import trials as store
+from haze.store.connection import Database
+from haze.store.trials import TrialRow, Whose
+
+FAULT_WORDS = {
+    "spiders": "Spiders come",
+    "specks": "Specks come",
+    "dust": "Dust comes",
+    "no_flow": "No flow comes",
+}
+
+
+class PaintNamed(Strict):
+    """A paint on the shelf."""
+
+    id: Identity
+    name: Name
+    kind: PaintKind
+
+
+class AirbrushNamed(Strict):
+    """An airbrush with the needle it holds."""
+
+    id: Identity
+    name: Name
+    needle_mm: Needle
+
+
+class ThroughBody(Strict):
+    """A paint through a needle, as it is set."""
+
+    paint: PaintNamed
+    airbrush: AirbrushNamed
+    setting: AssessIn
+
+    @property
+    def through(self) -> PaintThrough:
+        """Whose trials tell of it."""
+        return PaintThrough(
+            self.paint.kind, self.paint.id, self.airbrush.id, self.airbrush.needle_mm
+        )
+
+    @property
+    def sprayed(self) -> Setting:
+        """The setting, of this paint through this needle."""
+        given = self.setting.model_copy(update={"needle_mm": self.airbrush.needle_mm})
+        given.paint = given.paint.model_copy(update={"kind": self.paint.kind})
+        return setting_of(given)
+
+
+class TurnedBody(ThroughBody):
+    """A setting while it is turned; `task` says what it is for."""
+
+    task: TaskName = "cover"
+
+
+class SettingTold(BaseModel):
+    """What a setting does by all that is known, how far each knob may go, and a small cup."""
+
+    spray: AssessOut
+    margins: dict[str, Margin]
+    pressure_bar: float
+    cup: list[CupLine]
+    sure: str
+    first: str | None
+
+
+class RecipeOfBody(RecipeIn):
+    """A recipe for a paint on the shelf in an airbrush."""
+
+    paint_id: Identity
+    airbrush_id: Identity
+
+
+class TrialBody(ThroughBody):
+    """One trial; its id is made by the browser, so that it is stored once."""
+
+    id: str = Field(pattern=r"^[A-Za-z0-9-]{8,64}$")
+    look: Look
+    plan: Identity | None = None
+    step: Identity | None = None
+
+
+class BackBody(Strict):
+    """Whether a trial no longer counts."""
+
+    back: bool = True
+
+
+class WindowOfBody(WindowIn):
+    """A window over what is known of a paint on the shelf in an airbrush."""
+
+    paint_id: Identity
+    airbrush_id: Identity
+
+
+class TrialView(BaseModel):
+    """A trial as it lies on the window; `odd` when all others make its look unlikely."""
+
+    id: str
+    at: str
+    look: Look
+    setting: AssessIn
+    odd: bool
+
+
+class Known(BaseModel):
+    """What is known of a paint through a needle at a setting.
+
+    `sure` is told after the verdict, `first` says which fault comes first and where; `next` is the
+    trial that would teach most, `way` the painter's own setting for the task.
+    """
+
+    trials: list[TrialView]
+    others: bool
+    looks: LooksOut
+    latents: dict[str, LatentOut]
+    sure: str
+    first: str | None
+    next: NextOut | None
+
+
+class Taught(BaseModel):
+    """A trial that was logged or taken back: how likely clean was before and is now."""
+
+    trial: str
+    before: LooksOut
+    after: LooksOut
+    sure_before: str
+    sure_after: str
+    odd: bool
+
+
+class WayAsked(Strict):
+    """Whose own setting is asked."""
+
+    paint: Identity
+    airbrush: Identity
+    needle_mm: Needle
+    task: TaskName
+
+
+class WayBody(WayAsked):
+    """A painter's own setting for a task; null lets go of it."""
+
+    spray: SprayAt | None = None
+
+
+class WayOut(BaseModel):
+    """The painter's own setting; null when there is none."""
+
+    spray: SprayAt | None
+
+
+def _told(belief: Belief | None) -> Belief:
+    return believe([], tables()) if belief is None else belief
+
+
+def known(beliefs: Beliefs, body: ThroughBody, *, teach: bool = True) -> Known:
+    """What is known of a paint through a needle, at a setting.
+
+    Parameters
+    ----------
+    beliefs : of all trials
+    body : paint, airbrush, setting
+    teach : whether the trial that would teach most is looked for
+    """
+    belief, setting = beliefs.of(body.through), body.sprayed
+    rows = beliefs.tried().of.get(body.through, ())
+    odd = set(odd_ones([trial_of(r) for r in rows], belief)) if belief else set()
+    known = _told(belief)
+    return Known(
+        trials=[_view(row, odd=place in odd) for place, row in enumerate(rows)],
+        others=belief is not None and not rows,
+        looks=looks_out(setting, known),
+        latents=latents_out(known),
+        sure=sure_words(setting, belief),
+        first=first_words(setting, belief),
+        next=next_trial(setting, known) if teach else None,
+    )
+
+
+def told(beliefs: Beliefs, body: TurnedBody) -> SettingTold:
+    """What a setting does by all that is known of its paint through its needle."""
+    belief, setting = beliefs.of(body.through), body.sprayed
+    point = AS_TOLD if belief is None else belief.point
+    bottle = Bottle(body.paint.name, body.setting.paint.drop_ul)
+    return SettingTold(
+        spray=assessment(setting, belief),
+        margins=margins(setting, task_of(recipe_task(body.task)), point),
+        pressure_bar=psi_to_bar(setting.knob("pressure_psi")),
+        cup=small_cup(setting, bottle),
+        sure=sure_words(setting, belief),
+        first=first_words(setting, belief),
+    )
+
+
+def recipe_for(beliefs: Beliefs, body: RecipeOfBody) -> RecipeOut | RecipeNone:
+    """A recipe by all that is known of a paint through a needle."""
+    through = PaintThrough(body.paint.kind, body.paint_id, body.airbrush_id, body.needle_mm)
+    return recipe(body, beliefs.of(through))
+
+
+def _view(row: TrialRow, *, odd: bool) -> TrialView:
+    return TrialView(
+        id=row.id,
+        at=row.at,
+        look=row.look,
+        setting=AssessIn.model_validate_json(row.setting),
+        odd=odd,
+    )
+
+
+def _edge(setting: Setting, belief: Belief | None, knob: str) -> Edge | None:
+    told, alike = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    return edge(setting, knob, most=BOUNDS[knob][1], told=told, alike=alike)
+
+
+def sure_words(setting: Setting, belief: Belief | None) -> str:
+    """How sure the edge of the clean field is, and from how many trials.
+
+    Parameters
+    ----------
+    setting : single
+    belief : None while nothing was tried
+    """
+    found = _edge(setting, belief, "pressure_psi")
+    about = "" if found is None else f"± {max((found.high - found.low) / 2, 0.5):.0f} psi"
+    if belief is None:
+        return f"{about} from the model, untried".strip()
+    count = belief.trials
+    if count == 0:
+        return f"{about} from trials of its kind or this airbrush".strip()
+    return f"{about} after {count} trial{'' if count == 1 else 's'}".strip()
+
+
+def first_words(setting: Setting, belief: Belief | None) -> str | None:
+    """Which fault comes first when pressure or thinning go up, and where; None when none does.
+
+    Parameters
+    ----------
+    setting : single
+    belief : None while nothing was tried
+    """
+    edges = [
+        (knob, found)
+        for knob in ("pressure_psi", "thinner_parts")
+        if (found := _edge(setting, belief, knob))
+    ]
+    if not edges:
+        return None
+    where = {
+        "pressure_psi": lambda v: f"at {v:.0f} psi",
+        "thinner_parts": lambda v: f"{'' if len(edges) > 1 else 'at '}{v:.1f} : 1",
+    }
+    fault = edges[0][1].fault
+    told = " or ".join(where[knob](found.value) for knob, found in edges if found.fault == fault)
+    return f"{FAULT_WORDS[fault]} first, {told}."
+
+
+def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
+    """Keep a trial and say what it taught; a trial that is kept already is told again."""
+    before = beliefs.without(body.through, body.id)
+    row = TrialRow(
+        id=body.id,
+        paint=body.paint.id,
+        paint_name=body.paint.name,
+        kind=body.paint.kind,
+        airbrush=body.airbrush.id,
+        airbrush_name=body.airbrush.name,
+        needle_mm=body.airbrush.needle_mm,
+        setting=_whole(body).model_dump_json(),
+        look=body.look,
+        plan=body.plan,
+        step=body.step,
+    )
+    with db.atomic() as tx:
+        store.add(tx, row)
+    beliefs.changed()
+    return _taught(beliefs, body.through, body.sprayed, before, trial=body.id)
+
+
+def _whole(body: ThroughBody) -> AssessIn:
+    update = {
+        "needle_mm": body.airbrush.needle_mm,
+        "paint": body.setting.paint.model_copy(update={"kind": body.paint.kind}),
+    }
+    return body.setting.model_copy(update=update)
+
+
+def take_back(db: Database, beliefs: Beliefs, trial: str, *, back: bool) -> Taught:
+    """Let a trial no longer count, or count again, and say what that changes."""
+    row = store.one(db.connection(), trial)
+    through = PaintThrough(row.kind, row.paint, row.airbrush, row.needle_mm)  # type: ignore[arg-type]
+    before = beliefs.of(through)
+    with db.atomic() as tx:
+        store.take_back(tx, trial, back=back)
+    beliefs.changed()
+    return _taught(beliefs, through, trial_of(row).setting, before, trial=trial)
+
+
+def _taught(
+    beliefs: Beliefs, through: PaintThrough, setting: Setting, before: Belief | None, *, trial: str
+) -> Taught:
+    after = beliefs.of(through)
+    rows = beliefs.tried().of.get(through, ())
+    odd = odd_ones([trial_of(r) for r in rows], after) if after else []
+    return Taught(
+        trial=trial,
+        before=looks_out(setting, _told(before)),
+        after=looks_out(setting, _told(after)),
+        sure_before=sure_words(setting, before),
+        sure_after=sure_words(setting, after),
+        odd=any(rows[place].id == trial for place in odd),
+    )
+
+
+def window_of(beliefs: Beliefs, body: WindowOfBody) -> WindowOut:
+    """The window over what is known of a paint through a needle."""
+    through = PaintThrough(body.paint.kind, body.paint_id, body.airbrush_id, body.needle_mm)
+    return opened(body, beliefs.of(through))
+
+
+def keep_way(db: Database, body: WayBody) -> WayOut:
+    """Keep, or let go of, the painter's own setting for a task."""
+    whose = _whose(body)
+    with db.atomic() as tx:
+        if body.spray is None:
+            store.forget_way(tx, whose)
+        else:
+            store.put_way(tx, whose, setting=body.spray.model_dump_json())
+    return WayOut(spray=body.spray)
+
+
+def _whose(asked: WayAsked) -> Whose:
+    return Whose(asked.paint, asked.airbrush, asked.needle_mm, asked.task)
+
+
+def way_of(db: Database, body: WayAsked) -> WayOut:
+    """The painter's own setting for a task."""
+    found = store.way(db.connection(), _whose(body))
+    return WayOut(spray=None if found is None else SprayAt.model_validate_json(found))

@@ -1,0 +1,340 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus';
+import { computed, ref, watch } from 'vue';
+
+import { api, sentence, take, type SprayAt, type TrialLook } from '@/api/client';
+import { AXES, axisOf } from '@/window/axes';
+import { PAINT_KINDS, SCHOOLS, type Knob } from '@/craft.generated';
+import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
+import { decimals, duration } from '@/displays/format';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import { useSettings } from '@/stores/settings';
+import { useShelf } from '@/stores/shelf';
+
+import { knobLabel } from './knobs';
+import TriedOnCard from './TriedOnCard.vue';
+import TroubleDialog from './TroubleDialog.vue';
+import { useBenchChoice } from './use-bench-choice';
+import { useSetting, type Asked, type WindowTask } from './use-setting';
+import WindowPanel from './WindowPanel.vue';
+import WindowTable from './WindowTable.vue';
+
+/** One paint through one needle: choose both, see where it sprays clean, spray, say how it looked. */
+const props = defineProps<{ name: string; narrow?: boolean }>();
+const shelf = useShelf();
+const settings = useSettings();
+const unit = computed(() => settings.values.pressure_unit ?? 'psi');
+const chosen = useBenchChoice(props.name, () => shelf.shelf);
+const { paint, airbrush, thinner, over, task, school } = chosen;
+
+const TASKS: { id: WindowTask; label: string }[] = [
+  { id: 'cover', label: 'covering' },
+  { id: 'prime', label: 'priming' },
+  { id: 'light', label: 'light coats' },
+  { id: 'rung', label: 'rungs' },
+  { id: 'veil', label: 'veils, tints' },
+  { id: 'metal', label: 'metal' },
+  { id: 'varnish', label: 'varnish' },
+];
+const OVER = [
+  { id: 'matt 50', label: 'matt grey' },
+  { id: 'matt 8', label: 'matt black' },
+  { id: 'matt 95', label: 'matt white' },
+  { id: 'satin 50', label: 'satin grey' },
+  { id: 'gloss 50', label: 'gloss grey' },
+  { id: 'bare 50', label: 'bare resin or metal' },
+];
+const ROOM = { temperature_c: 20, humidity_pct: 50 };
+
+const spray = ref<SprayAt | null>(null);
+const passes = ref(2);
+const none = ref('');
+const ground = computed(() => {
+  const [surface, lightness] = over.value.split(' ');
+  return {
+    surface: surface as 'matt' | 'satin' | 'gloss' | 'bare',
+    lightness: Number(lightness),
+    contrast: null,
+  };
+});
+const given = computed(() => {
+  const [p, a, t] = [paint.value, airbrush.value, thinner.value];
+  if (!p || !a || !t) return null;
+  return {
+    paint: { kind: p.kind, drop_ul: p.drop_ul },
+    needle_mm: a.needle_mm,
+    thinner: t.kind,
+    room: ROOM,
+    ground: ground.value,
+  };
+});
+/** A recipe to begin with, whenever paint, needle, thinner or task are others. */
+async function begin(): Promise<void> {
+  const body = given.value;
+  if (!body) return;
+  try {
+    const ids = { paint_id: paint.value!.id, airbrush_id: airbrush.value!.id };
+    const asked = { ...body, ...ids, task: task.value, school: school.value };
+    const found = await take(
+      api.POST('/api/recipe/known', { body: { ...asked, line_mm: null, speck_mm: null } }),
+    );
+    if (body !== given.value) return;
+    none.value = 'none' in found ? `${found.none} ${found.change}` : '';
+    if ('none' in found) {
+      spray.value ??= fallback();
+      return;
+    }
+    passes.value = found.passes;
+    const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = found;
+    spray.value = {
+      thinner_parts,
+      flow_aid_parts: 0,
+      trigger,
+      pressure_psi,
+      distance_mm,
+      speed_mm_s,
+      rest_s,
+      blown,
+    };
+  } catch (error) {
+    none.value = sentence(error);
+  }
+}
+function fallback(): SprayAt {
+  return {
+    thinner_parts: 1,
+    flow_aid_parts: 0,
+    trigger: 0.35,
+    pressure_psi: 18,
+    distance_mm: 60,
+    speed_mm_s: 80,
+    rest_s: 0,
+    blown: false,
+  };
+}
+watch([given, task, school], () => void begin(), { immediate: true });
+
+const dragged = ref<Record<string, number>>({});
+const shown = computed(() => (spray.value ? { ...spray.value, ...dragged.value } : null));
+function askedOf(now: SprayAt | null): Asked | null {
+  const body = given.value;
+  if (!body || !now) return null;
+  const { flow_aid_parts, ...knobs } = now;
+  return {
+    paint: { id: paint.value!.id, name: paint.value!.name, kind: paint.value!.kind },
+    airbrush: {
+      id: airbrush.value!.id,
+      name: airbrush.value!.name,
+      needle_mm: airbrush.value!.needle_mm,
+    },
+    task: task.value === 'varnish' ? 'matt' : task.value,
+    setting: {
+      ...body,
+      ...knobs,
+      additives: flow_aid_parts ? [{ kind: 'flow_aid' as const, parts: flow_aid_parts }] : [],
+      passes: passes.value,
+    },
+  };
+}
+const asked = computed(() => askedOf(spray.value));
+const acrossKnob = ref<Knob>('thinner_parts');
+const upKnob = ref<Knob>('pressure_psi');
+const across = computed(() => axisOf(acrossKnob.value, unit.value));
+const up = computed(() => axisOf(upKnob.value, unit.value));
+const setting = useSetting(
+  () => asked.value,
+  () => ({ across: across.value, up: up.value }),
+  () => task.value,
+);
+function axis(which: 'across' | 'up', knob: Knob): void {
+  const [mine, other] = which === 'across' ? [acrossKnob, upKnob] : [upKnob, acrossKnob];
+  if (other.value === knob) other.value = mine.value;
+  mine.value = knob;
+}
+function sketch(knobs: Record<string, number>): void {
+  dragged.value = { ...dragged.value, ...knobs };
+  const now = askedOf(shown.value);
+  if (now) setting.sketch(now);
+}
+function change(knobs: Record<string, number>): void {
+  dragged.value = {};
+  if (!spray.value) return;
+  const rest = 'rest_s' in knobs ? { blown: true } : {};
+  spray.value = { ...spray.value, ...knobs, ...rest };
+}
+function log(look: TrialLook): void {
+  void setting.log(look);
+}
+const troubled = ref(false);
+const table = ref(false);
+const figures = computed<Figure[]>(() => {
+  const told = setting.told.value;
+  if (!told) return [];
+  const s = told.spray;
+  return [
+    { word: 'spot', value: decimals(s.footprint_mm, 0), unit: 'mm' },
+    {
+      word: 'dry, a pass',
+      value: `${decimals(s.dry_film_um_low, 1)}–${decimals(s.dry_film_um_high, 1)}`,
+      unit: 'µm',
+      from: 'in most airbrushes; from the model and your trials',
+    },
+    { word: 'drops', value: told.cup.map((c) => c.drops).join(' : '), from: cupWords.value },
+    { word: 'touch-dry, blown', value: duration(s.touch_dry_s.blown ?? 0) },
+  ];
+});
+const cupWords = computed(() =>
+  (setting.told.value?.cup ?? [])
+    .map((c) => `${c.drops} drops of ${c.what.replace('_', ' ')}`)
+    .join(', then '),
+);
+</script>
+
+<template>
+  <div class="bench" :class="{ narrow }" :data-test="`bench-${name}`">
+    <section class="sheet field">
+      <div class="choices">
+        <ChoiceField
+          label="Paint"
+          :model-value="paint?.id ?? ''"
+          typed
+          :choices="
+            shelf.shelf.paints.map((p) => ({
+              id: p.id,
+              label: p.name,
+              chip: p.masstone,
+              more: PAINT_KINDS[p.kind],
+            }))
+          "
+          @update:model-value="chosen.choosePaint"
+        />
+        <ChoiceField
+          label="Airbrush"
+          :model-value="airbrush?.id ?? ''"
+          :choices="
+            shelf.shelf.airbrushes.map((a) => ({
+              id: a.id,
+              label: a.name,
+              more: `${decimals(a.needle_mm, 2)} mm needle`,
+            }))
+          "
+          @update:model-value="chosen.chooseAirbrush"
+        />
+        <ChoiceField
+          label="Thinner"
+          :model-value="thinner?.id ?? ''"
+          :choices="chosen.thinners.value.map((t) => ({ id: t.id, label: t.name }))"
+          @update:model-value="chosen.chooseThinner"
+        />
+        <ChoiceField v-model="over" label="Over" :choices="OVER" />
+        <ChoiceField v-model="task" label="For" :choices="TASKS" />
+        <ChoiceField
+          v-model="school"
+          label="School"
+          :choices="SCHOOLS.pressure.map((s) => ({ id: s.id, label: s.name }))"
+        />
+      </div>
+      <p v-if="none" class="note" role="status">{{ none }}</p>
+      <p v-if="setting.problem.value" class="note stop" role="alert">{{ setting.problem.value }}</p>
+      <template v-if="shown">
+        <WindowPanel
+          v-if="!table"
+          :spray="shown"
+          :told="setting.told.value"
+          :window="setting.window.value"
+          :known="setting.known.value"
+          :across="across"
+          :up="up"
+          without-scales
+          @sketch="sketch"
+          @change="change"
+        />
+        <WindowTable v-else :window="setting.window.value" :across="across" :up="up" />
+        <div class="axes">
+          <ChoiceField
+            label="Across"
+            :model-value="acrossKnob"
+            :choices="AXES.map((k) => ({ id: k, label: knobLabel(k) }))"
+            @update:model-value="(k: Knob) => axis('across', k)"
+          />
+          <ChoiceField
+            label="Up"
+            :model-value="upKnob"
+            :choices="AXES.map((k) => ({ id: k, label: knobLabel(k) }))"
+            @update:model-value="(k: Knob) => axis('up', k)"
+          />
+          <ElButton text data-test="as-table" @click="table = !table">
+            {{ table ? 'As a picture' : 'As a table' }}
+          </ElButton>
+        </div>
+      </template>
+    </section>
+    <section v-if="shown" class="sheet set">
+      <header>
+        <h2>{{ paint?.name }}</h2>
+        <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+      </header>
+      <WindowPanel
+        :spray="shown"
+        :told="setting.told.value"
+        :window="null"
+        :known="setting.known.value"
+        :across="across"
+        :up="up"
+        without-window
+        @sketch="sketch"
+        @change="change"
+      />
+      <FigureRow class="figures" :figures="figures" />
+      <TriedOnCard
+        :known="setting.known.value"
+        :taught="setting.taught.value"
+        @log="log"
+        @back="setting.takeBack"
+      />
+    </section>
+    <TroubleDialog v-model="troubled" :asked="asked" @turn="(k, to) => change({ [k]: to })" />
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1.5fr) minmax(330px, 1fr);
+  gap: 10px;
+}
+.bench.narrow {
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+}
+.sheet {
+  display: grid;
+  align-content: start;
+  gap: 12px;
+}
+.choices {
+  display: grid;
+  grid-template-columns: 1.6fr 1.3fr 1.2fr;
+  gap: 8px 12px;
+}
+.axes {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+  align-items: end;
+  gap: 12px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+}
+.figures {
+  padding: 10px 0;
+  border-block: 1px solid var(--hair);
+}
+@media (max-width: 900px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

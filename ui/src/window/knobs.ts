@@ -1,0 +1,57 @@
+import { DIALS, type Knob } from '@/craft.generated';
+import { decimals, duration, pressure } from '@/displays/format';
+
+/** How the knobs of a setting are told and typed; the pressure in the unit that is set. */
+export interface KnobWords {
+  label: string;
+  shown: (value: number) => { first: string; second?: string };
+  typed: { unit: string; factor: number; digits: number };
+}
+const PSI_IN_BAR = 0.06894757;
+
+export function knobWords(unit: string): Record<Knob, KnobWords> {
+  return {
+    pressure_psi: {
+      label: DIALS.pressure_psi.label,
+      shown: (v) => pressure(v, unit),
+      typed:
+        unit === 'bar'
+          ? { unit: 'bar', factor: PSI_IN_BAR, digits: 2 }
+          : { unit: 'psi', factor: 1, digits: 1 },
+    },
+    thinner_parts: {
+      label: DIALS.thinner_parts.label,
+      shown: (v) => ({ first: `${decimals(v, 2)} : 1` }),
+      typed: { unit: ': 1', factor: 1, digits: 2 },
+    },
+    trigger: {
+      label: DIALS.trigger.label,
+      shown: (v) => ({ first: `${decimals(v * 100, 0)} %` }),
+      typed: { unit: '%', factor: 100, digits: 0 },
+    },
+    distance_mm: {
+      label: DIALS.distance_mm.label,
+      shown: (v) => ({ first: `${decimals(v, 0)} mm` }),
+      typed: { unit: 'mm', factor: 1, digits: 0 },
+    },
+    speed_mm_s: {
+      label: DIALS.speed_mm_s.label,
+      shown: (v) => ({ first: `${decimals(v, 0)} mm/s` }),
+      typed: { unit: 'mm/s', factor: 1, digits: 0 },
+    },
+  };
+}
+
+export function isKnob(name: string): name is Knob {
+  return name in DIALS && name !== 'rest_s';
+}
+
+/** What a knob is called, and a value of it in words; a rest among them. */
+export function knobLabel(knob: string): string {
+  if (knob === 'passes') return 'Rounds';
+  return DIALS[knob as keyof typeof DIALS]?.label ?? knob;
+}
+export function knobValue(knob: string, value: number, unit: string): string {
+  if (isKnob(knob)) return knobWords(unit)[knob].shown(value).first;
+  return knob === 'rest_s' ? `${duration(value)} blown dry` : decimals(value, 0);
+}

@@ -1,0 +1,162 @@
+import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
+
+import {
+  api,
+  sentence,
+  take,
+  type Known,
+  type TurnedBody,
+  type SettingTold,
+  type Taught,
+  type TrialLook,
+  type WindowOut,
+} from '@/api/client';
+import { newId } from '@/composables/new-id';
+import { useLatest } from '@/composables/use-latest';
+
+import type { Axis } from './axes';
+
+/** A setting with the paint and airbrush it is of. */
+export type Asked = TurnedBody;
+export type WindowTask = 'prime' | 'cover' | 'light' | 'rung' | 'veil' | 'metal' | 'varnish';
+
+const TASKS: WindowTask[] = ['prime', 'cover', 'light', 'rung', 'veil', 'metal', 'varnish'];
+/** The task of the model whose recipes a coat's schools come from. */
+export function windowTask(task: string | undefined): WindowTask {
+  const same = TASKS.find((t) => t === task);
+  if (same) return same;
+  if (task === 'tint' || task === 'wash') return 'veil';
+  return task === 'glow' ? 'light' : 'varnish';
+}
+
+export interface SettingState {
+  /** What the setting does, by all that is known. */
+  told: ShallowRef<SettingTold | null>;
+  window: ShallowRef<WindowOut | null>;
+  /** Trials of this paint in this airbrush, and the next worth spraying. */
+  known: ShallowRef<Known | null>;
+  /** What the last trial changed. */
+  taught: ShallowRef<Taught | null>;
+  problem: Ref<string>;
+  /** A setting that is tried while something is dragged. */
+  sketch: (asked: Asked) => void;
+  log: (look: TrialLook, where?: { plan: string; step: string }) => Promise<void>;
+  takeBack: (trial: string, back: boolean) => Promise<void>;
+}
+
+/** What the server says of a setting and the window round it, as they change. */
+export function useSetting(
+  asked: () => Asked | null,
+  axes: () => { across: Axis; up: Axis },
+  task: () => WindowTask,
+): SettingState {
+  const told = shallowRef<SettingTold | null>(null);
+  const shown = shallowRef<WindowOut | null>(null);
+  const known = shallowRef<Known | null>(null);
+  const taught = shallowRef<Taught | null>(null);
+  const problem = ref('');
+  const failed = (error: unknown): void => {
+    problem.value = sentence(error);
+  };
+
+  const telling = useLatest<Asked>(async (body) => {
+    told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
+    problem.value = '';
+  }, failed);
+  const learning = useLatest<Asked>(async ({ paint, airbrush, setting }) => {
+    known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
+  }, failed);
+  const opening = useLatest<Asked>(async (body) => {
+    const { across, up } = axes();
+    shown.value = (await take(
+      api.POST('/api/window', {
+        body: {
+          ...body.setting,
+          needle_mm: body.airbrush.needle_mm,
+          paint_id: body.paint.id,
+          airbrush_id: body.airbrush.id,
+          task: task(),
+          across: { knob: across.knob, from: across.low, to: across.high, steps: 40 },
+          up: { knob: up.knob, from: up.low, to: up.high, steps: 40 },
+        },
+      }),
+    )) as WindowOut;
+  }, failed);
+  onScopeDispose(() => [telling, learning, opening].forEach((one) => one.stop()));
+
+  /** All but the two knobs on the axes: what the window itself depends on. */
+  function field(body: Asked): string {
+    const { across, up } = axes();
+    return JSON.stringify([
+      { ...body, setting: { ...body.setting, [across.knob]: 0, [up.knob]: 0 } },
+      across,
+      up,
+      task(),
+    ]);
+  }
+  let opened = '';
+  function look(body: Asked, again = false): void {
+    telling.push(body);
+    learning.push(body);
+    const now = field(body);
+    if (now === opened && !again) return;
+    opened = now;
+    opening.push(body);
+  }
+  const same = (body: Asked | null): string => JSON.stringify([body, axes(), task()]);
+  let through = '';
+  watch(
+    () => same(asked()),
+    () => {
+      const body = asked();
+      if (!body) return;
+      const now = `${body.paint.id} ${body.airbrush.id} ${body.airbrush.needle_mm}`;
+      if (now !== through) {
+        known.value = null;
+        taught.value = null;
+        shown.value = null;
+        told.value = null;
+      }
+      through = now;
+      look(body);
+    },
+    { immediate: true },
+  );
+
+  async function change(what: () => Promise<Taught>): Promise<void> {
+    try {
+      taught.value = await what();
+      const body = asked();
+      if (body) look(body, true);
+    } catch (error) {
+      failed(error);
+    }
+  }
+
+  return {
+    told,
+    window: shown,
+    known,
+    taught,
+    problem,
+    sketch: (body) => telling.push(body),
+    log: (seen, where) => {
+      const body = asked();
+      if (!body) return Promise.resolve();
+      const { paint, airbrush, setting } = body;
+      const id = newId();
+      const from = { plan: where?.plan ?? null, step: where?.step ?? null };
+      const trial = { id, look: seen, paint, airbrush, setting, ...from };
+      return change(() => take(api.POST('/api/trials', { body: trial })));
+    },
+    takeBack: (trial, back) =>
+      change(() =>
+        take(
+          api.POST('/api/trials/{trial_id}/back', {
+            params: { path: { trial_id: trial } },
+            body: { back },
+          }),
+        ),
+      ),
+  };
+}
