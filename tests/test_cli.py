@@ -484,3 +484,44 @@ def test_colour_commands_refuse_by_field_with_one_sentence(
     assert out == ""
     assert said in err
     assert len(err.strip().splitlines()) == 1
+
+
+def test_window_gives_four_risks_over_two_knobs(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    axes = {
+        "across": {"knob": "thinner_parts", "from": 0, "to": 4, "steps": 5},
+        "up": {"knob": "pressure_psi", "from": 4, "to": 34, "steps": 4},
+    }
+    code, told, _ = run(monkeypatch, capsys, "window", given=ASSESS | axes)
+    assert code == 0
+    out = json.loads(told)
+    assert out["across"] == [0, 1, 2, 3, 4]
+    assert out["up"] == [4, 14, 24, 34]
+    for name in ("spiders", "specks", "dust", "no_flow", "clean_share"):
+        assert [len(row) for row in out[name]] == [5] * 4
+    code, _, error = run(monkeypatch, capsys, "window", given=ASSESS | {"across": axes["across"]})
+    assert code == 2
+    assert "up" in error
+    assert error.count("\n") == 1
+
+
+def test_learn_and_trouble_have_their_fields(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    given = {
+        "paint": {"kind": "brush_acrylic"},
+        "needle_mm": 0.2,
+        "trials": [{"setting": ASSESS, "outcome": "clean"}],
+        "ask": [ASSESS],
+    }
+    out = json.loads(run(monkeypatch, capsys, "learn", given=given)[1])
+    assert set(out["latents"]) == {"viscosity", "droplet", "creep", "width", "flow"}
+    assert all(v["low"] < v["mean"] < v["high"] for v in out["latents"].values())
+    assert set(out["ask"][0]) == {"clean", "spiders", "specks", "dust", "nothing"}
+    assert sum(out["ask"][0].values()) == pytest.approx(1.0)
+    assert out["next"] is None or out["next"]["why"]
+    asked = {"setting": ASSESS, "symptom": "band"}
+    said = json.loads(run(monkeypatch, capsys, "trouble", given=asked)[1])
+    assert set(said["causes"][0]) == {"cause", "share", "knob", "from", "to", "why"}
+    assert said["repair"]

@@ -231,3 +231,79 @@ def test_every_route_is_in_the_api_document(bench: Bench) -> None:
     }
     undocumented = {"/api/openapi.json", "/api/{path:_}"}
     assert served - paths <= undocumented, served - paths
+
+
+def test_a_trial_changes_what_a_plan_is_told_until_it_is_taken_back(
+    client: FlaskClient, plan: dict
+) -> None:
+    def coat() -> dict[str, Any]:
+        coats = client.post("/api/workings", json={"plan": plan["plan"]}).json["coats"]
+        found: dict[str, Any] = coats[0]
+        return found
+
+    first = plan["plan"]["coats"][0]
+    paint = {key: first["paint"][key] for key in ("id", "name", "kind")}
+    airbrush = {key: plan["plan"]["airbrush"][key] for key in ("id", "name", "needle_mm")}
+    before = coat()
+    body = {
+        "paint": paint,
+        "airbrush": airbrush,
+        "setting": before["setting"] | {"distance_mm": 40},
+        "id": "0123456789abcdef",
+        "look": "spiders",
+    }
+    taught = client.post("/api/trials", json=body).json
+    assert taught["after"]["clean"] < taught["before"]["clean"]
+    after = coat()
+    assert after["spray"]["dry_film_um"] != before["spray"]["dry_film_um"]
+    assert after["layer"]["dry_um"] != before["layer"]["dry_um"]
+    asked = {key: body[key] for key in ("paint", "airbrush", "setting")}
+    assert len(client.post("/api/known", json=asked).json["trials"]) == 1
+    turned = client.post("/api/setting", json=asked | {"task": first["task"]}).json
+    assert turned["cup"][0]["drops"] > 0
+    back = client.post("/api/trials/0123456789abcdef/back", json={"back": True}).json
+    assert back["after"] == taught["before"]
+    assert coat() == before
+    is_problem(client.post("/api/trials/none/back", json={}), 404, "missing")
+
+
+def test_a_window_a_trouble_and_a_recipe_of_a_paint_on_the_shelf(
+    client: FlaskClient, plan: dict
+) -> None:
+    coat = client.post("/api/workings", json={"plan": plan["plan"]}).json["coats"][0]
+    of = {"paint_id": "slate", "airbrush_id": "all-round"}
+    axes = {
+        "across": {"knob": "thinner_parts", "from": 0, "to": 4, "steps": 12},
+        "up": {"knob": "pressure_psi", "from": 4, "to": 34, "steps": 10},
+    }
+    shown = client.post("/api/window", json=coat["setting"] | of | axes).json
+    assert len(shown["clean_share"]) == 10
+    twice = client.post("/api/window", json=coat["setting"] | of | {**axes, "up": axes["across"]})
+    is_problem(twice, 422, "out_of_range")
+    symptoms = client.get("/api/symptoms").json["symptoms"]
+    asked = {"setting": coat["setting"], "symptom": symptoms[0]["id"]}
+    assert client.post("/api/trouble", json=asked | of).json["causes"]
+    wish = {"paint": coat["setting"]["paint"], "needle_mm": 0.3, "task": "cover"}
+    assert client.post("/api/recipe/known", json=wish | of).json["passes"] > 0
+
+
+def test_schools_say_what_they_would_set_for_the_same_film(client: FlaskClient, plan: dict) -> None:
+    coat = plan["plan"]["coats"][0]
+    told = client.post("/api/schools", json={"plan": plan["plan"], "step": coat["id"]}).json
+    now, others = told["now"], told["schools"]
+    assert now["spray"] == coat["spray"]
+    assert [s["school"] for s in others] == ["whisper", "middle", "brisk"]
+    film = now["film_um"] * now["rounds"]
+    for s in others:
+        if s["none"] is None:
+            assert s["film_um"] * s["rounds"] > 0.6 * film
+            assert 0 <= s["clean_share"] <= 1
+            assert s["hands_min"] > 0
+
+
+def test_an_own_way_over_http(client: FlaskClient, plan: dict) -> None:
+    coat = plan["plan"]["coats"][0]
+    whose = {"paint": "slate", "airbrush": "all-round", "needle_mm": 0.3, "task": "cover"}
+    assert client.post("/api/way", json=whose).json["spray"] is None
+    client.put("/api/way", json=whose | {"spray": coat["spray"]})
+    assert client.post("/api/way", json=whose).json["spray"] == coat["spray"]

@@ -138,13 +138,18 @@ class Belief:
     def resampled(self, count: int) -> Array:
         """(count, 5) of its points, each as often as it is likely; the same every time.
 
+        They are taken evenly along the direction in which it is least sure (systematic resampling,
+        Kitagawa 1996).
+
         Parameters
         ----------
         count : int
         """
-        reached = np.cumsum(self.weights)
+        along = np.linalg.eigh(self.gaussian.cov)[1][:, -1]
+        order = np.argsort(self.logs @ along, kind="stable")
+        reached = np.cumsum(self.weights[order])
         at = np.searchsorted(reached, (np.arange(count) + 0.5) / count * reached[-1])
-        return np.asarray(self.logs[np.minimum(at, len(self.logs) - 1)])
+        return np.asarray(self.logs[order[np.minimum(at, len(order) - 1)]])
 
     def looks(self, settings: Setting) -> Array:
         """(5, ...) how likely each look is at every setting, lapses left out.
@@ -154,8 +159,11 @@ class Belief:
         settings : one, or an array of them
         """
         shape = np.broadcast(*(getattr(settings, n) for n in ARRAYS)).shape
-        each = chances(spread_out(settings), latents_of(self.resampled(NEXT_POINTS).T))
-        return np.asarray(each.mean(axis=-1).reshape((len(CLASSES), *shape)))
+        logs, weights = self.logs, self.weights
+        if len(logs) * int(np.prod(shape)) > EVALUATIONS:
+            logs, weights = self.resampled(NEXT_POINTS), np.full(NEXT_POINTS, 1 / NEXT_POINTS)
+        each = chances(spread_out(settings), latents_of(logs.T)) @ weights
+        return np.asarray(each.reshape((len(CLASSES), *shape)))
 
 
 ARRAYS = tuple(f for f in Setting.__dataclass_fields__ if f not in ("paint", "thinner"))

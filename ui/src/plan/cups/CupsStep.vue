@@ -258,7 +258,7 @@ function setAirbrush(id: string): void {
         @change="change"
       />
       <ElCollapse>
-        <ElCollapseItem title="Airbrush, thinner, cautions" name="gear">
+        <ElCollapseItem title="Airbrush and thinner" name="gear">
           <div class="pair">
             <ChoiceField
               label="Airbrush and needle"
