@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
-from ui.screens import choose, open_demo, select_coat
+from ui.screens import choose, chosen, clear_to_all, open_demo, select_coat
 
 pytestmark = pytest.mark.browser
 
@@ -23,14 +23,23 @@ def test_the_cup_tells_drops_settings_and_cautions(page: Page, demo: Server) -> 
     for label in ("Pressure", "Thinner to paint", "Trigger stop", "Distance", "Speed of the hand"):
         expect(page.get_by_label(label, exact=True)).to_be_visible()
     expect(page.get_by_label("Cautions").first).to_contain_text("particle filter mask")
-    expect(page.get_by_text("18.5 psi")).to_be_visible()
+    typed = page.get_by_label("Pressure, typed")
+    expect(typed).to_have_value("18.5")
     page.get_by_label("Pressure", exact=True).focus()
     for _ in range(3):
         page.keyboard.press("ArrowRight")
-    expect(page.get_by_text(re.compile("^20 psi"))).to_be_visible()
+    expect(typed).to_have_value("20")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("Control+z")
-    expect(page.get_by_text("19.5 psi")).to_be_visible()
+    expect(typed).to_have_value("19.5")
+    typed.fill("21,5")
+    typed.press("Enter")
+    expect(page.get_by_label("Pressure", exact=True)).to_have_attribute(
+        "aria-valuetext", re.compile("^21.5 psi")
+    )
+    typed.fill("400")
+    typed.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("takes 1 to 60 psi. Kept at 21.5.")
 
 
 def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server) -> None:
@@ -41,11 +50,11 @@ def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server)
     distance.focus()
     for _ in range(9):
         page.keyboard.press("ArrowLeft")
-    expect(page.get_by_text("20 mm", exact=True)).to_be_visible()
+    expect(page.get_by_label("Distance, typed")).to_have_value("20")
     advice = page.get_by_label("What to change")
     expect(advice).to_be_visible()
     expect(page.get_by_text("1 to mind")).to_be_visible()
-    advice.get_by_role("button", name="Do this").first.click()
+    advice.get_by_role("button", name="Do that").click()
     expect(advice).to_be_hidden()
     expect(page.get_by_text("1 to mind")).to_be_hidden()
 
@@ -54,6 +63,7 @@ def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Se
     open_demo(page, demo.address)
     select_coat(page, 5)
     page.keyboard.press("4")
+    page.get_by_role("button", name="Airbrush and thinner").click()
     choose(page, "Thinner", "white spirit")
     refused = page.get_by_test_id("refused")
     expect(refused).to_contain_text("spoils transparent; accepted are water")
@@ -80,3 +90,134 @@ def test_the_run_sheet_has_all_and_prints(page: Page, demo: Server) -> None:
     expect(page.get_by_test_id("piece")).to_be_hidden()
     pages = page.pdf(format="A4").count(b"/Type /Page\n")
     assert 1 <= pages <= 7
+
+
+def window(page: Page) -> Locator:
+    """The window, once it is drawn."""
+    page.locator("[data-test=window][data-drawn]").first.wait_for()
+    return page.get_by_test_id("window").first
+
+
+def test_the_point_is_moved_on_the_window_by_pointer_and_by_arrows(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 4)
+    page.keyboard.press("4")
+    field = window(page).locator(".catch").bounding_box()
+    assert field is not None
+    at = (field["x"] + field["width"] * 0.9, field["y"] + field["height"] * 0.1)
+    pressure = page.get_by_label("Pressure, typed")
+    expect(pressure).to_have_value("18.5")
+    page.mouse.move(field["x"] + field["width"] * 0.3, field["y"] + field["height"] * 0.5)
+    page.mouse.down()
+    page.mouse.move(*at, steps=4)
+    # everything follows before it is let go
+    expect(pressure).to_have_value("32.5")
+    expect(page.get_by_test_id("sure")).to_contain_text("stop, it spiders or runs")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    page.mouse.up()
+    expect(page.get_by_test_id("cup-4")).to_contain_text("stop")
+    page.keyboard.press("Control+z")
+    expect(pressure).to_have_value("18.5")
+    expect(page.get_by_test_id("cup-4")).to_contain_text("clean")
+    point = page.get_by_test_id("window-point")
+    point.focus()
+    page.keyboard.press("ArrowDown")
+    expect(pressure).to_have_value("18")
+    expect(point).to_have_attribute("aria-valuetext", re.compile("18 psi: clean"))
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+
+
+def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 4)
+    page.keyboard.press("4")
+    window(page)
+    sure = page.get_by_test_id("sure")
+    expect(sure).to_contain_text("untried")
+    page.get_by_test_id("look-spiders").click()
+    taught = page.get_by_test_id("taught")
+    expect(taught).to_contain_text("after 1 trial")
+    expect(sure).to_contain_text("after 1 trial")
+    expect(page.get_by_test_id("cup-4")).to_contain_text("mind")
+    clear_to_all(page)
+    page.reload()
+    page.get_by_test_id("cup-4").click()
+    expect(page.get_by_test_id("trials")).to_have_text("1 trial so far")
+    page.get_by_test_id("trials").click()
+    page.get_by_role("tooltip").get_by_role("button", name="Take back").click()
+    expect(sure).to_contain_text("untried")
+    expect(page.get_by_test_id("cup-4")).to_contain_text("clean")
+    expect(page.get_by_role("button", name="Count it again")).to_be_visible()
+
+
+def test_trouble_names_a_cause_and_turns_its_knob(page: Page, demo: Server) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 4)
+    page.keyboard.press("4")
+    window(page)
+    page.get_by_test_id("trouble").click()
+    dialog = page.get_by_role("dialog")
+    choose(dialog, "What you see", "Spiders or runs")
+    expect(dialog.get_by_test_id("repair")).to_contain_text("Wick the wet legs off")
+    first = dialog.get_by_test_id("causes").get_by_role("listitem").first
+    expect(first).to_contain_text("→")
+    clear_to_all(page)
+    first.get_by_role("button", name="Do that").click()
+    expect(dialog).to_be_hidden()
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    page.get_by_test_id("trouble").click()
+    choose(dialog, "What you see", "The wash dries cloudy")
+    expect(dialog.get_by_test_id("causes")).to_contain_text("gloss before the wash")
+
+
+def test_other_schools_are_told_and_one_is_taken_and_kept_as_ones_own(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 4)
+    page.keyboard.press("4")
+    window(page)
+    more = page.get_by_role("button", name="More for this cup")
+    more.click()
+    page.get_by_role("menuitem", name="Keep this as my way for this paint").click()
+    more.click()
+    page.get_by_role("menuitem", name="What other schools would set").click()
+    schools = page.get_by_test_id("schools")
+    brisk = schools.get_by_role("row").filter(has_text="Brisk")
+    expect(brisk).to_contain_text("of 10")
+    clear_to_all(page)
+    brisk.get_by_role("button", name="Use").click()
+    expect(page.get_by_label("Pressure, typed")).not_to_have_value("18.5")
+    page.get_by_role("button", name="Use it").click()
+    expect(page.get_by_label("Pressure, typed")).to_have_value("18.5")
+    more.click()
+    page.get_by_role("menuitem", name="Forget my way").click()
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+
+
+def test_without_a_plan_a_paint_and_a_needle_say_what_to_do(page: Page, demo: Server) -> None:
+    page.goto(demo.address)
+    page.get_by_role("link", name="Window").click()
+    choose(page, "Paint", "Tern White")
+    choose(page, "Airbrush", "All-round")
+    window(page)
+    expect(page.get_by_test_id("sure")).to_contain_text("airbrushes like yours")
+    clear_to_all(page)
+    page.get_by_test_id("as-table").click()
+    expect(page.get_by_test_id("window-table")).to_contain_text("spiders")
+    page.get_by_test_id("as-table").click()
+    choose(page, "Up", "Distance")
+    expect(page.get_by_test_id("window-point")).to_have_attribute(
+        "aria-valuetext", re.compile("distance .* mm")
+    )
+    page.get_by_text("two side by side").click()
+    second = page.get_by_test_id("bench-second")
+    second.locator("[data-test=window][data-drawn]").wait_for()
+    page.get_by_test_id("bench-first").get_by_test_id("look-clean").click()
+    expect(page.get_by_test_id("bench-first").get_by_test_id("taught")).to_contain_text("1 trial")
+    expect(second.get_by_test_id("taught")).to_be_hidden()
+    page.get_by_test_id("bench-first").get_by_role("button", name="Take back").click()
+    page.reload()
+    expect(chosen(page, "Paint")).to_contain_text("Tern White")
