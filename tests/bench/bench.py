@@ -24,6 +24,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from drag import browser, release
 from figures import median, say
+from learning import learning, windows
 
 import shapes
 from enumeration import every_mix
@@ -432,6 +433,8 @@ def main() -> None:
     one_colour_changed()
     window()
     ten_coats(on)
+    windows()
+    learning()
     browser(100, "ten a second")
     browser(0, "without pause")
     release()

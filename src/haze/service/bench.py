@@ -176,7 +176,7 @@ class Bench:
 
     def shelf(self) -> Shelf:
         """What stands on the shelf, as a plan would use it."""
-        return shelf_of(self.db)
+        return shelf_of(self.db).knowing(self.beliefs.of)
 
     def smooth(self, plan: Plan) -> JobView | None:
         """The job that traces fresh rays for what was moved; None when all is smooth.

@@ -22,18 +22,18 @@ from haze.service.cups.trials import (
     BackBody,
     Known,
     RecipeOfBody,
-    TurnedBody,
     SettingTold,
     Taught,
     ThroughBody,
     TrialBody,
+    TurnedBody,
     WayAsked,
     WayBody,
     WayOut,
     WindowOfBody,
     keep_way,
     known,
-    recipe_for,
+    recipe_known,
     told,
     way_of,
     window_of,
@@ -87,7 +87,7 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/recipe/known", responses={200: RecipeAnswer})
     def recipe_by_trials(body: RecipeOfBody) -> dict[str, object]:
-        return recipe_for(bench.beliefs, body).model_dump()
+        return recipe_known(bench.beliefs, body).model_dump()
 
     @api.post("/known", responses={200: Known})
     def what_is_known(body: ThroughBody) -> dict[str, object]:

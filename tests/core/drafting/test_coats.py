@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import ceil
 
 import numpy as np
@@ -35,6 +36,7 @@ from haze.core.plan.mix import Mix
 from haze.core.plan.paint import AirbrushUsed, PaintUsed
 from haze.core.plan.piece import Room
 from haze.core.plan.schools import Schools
+from haze.core.spray.calibrate import Belief, PaintThrough
 from helpers import coat, outcome_of, plan
 
 BRUSH = AirbrushUsed(id="a", name="All-round", needle_mm=0.3)
@@ -247,3 +249,17 @@ def test_finding_ahead_stops_when_told(stock: Stock) -> None:
     find_ahead(plan().model_copy(update={"room": Room(temperature_c=16.0)}), stock, progress=stop)
     assert told == sorted(told)
     assert len(told) == 3
+
+
+def test_a_draft_hears_what_trials_say_of_its_paint(stock: Stock) -> None:
+    started = plan()
+    white = next(p for p in stock.paints if p.kind == "white")
+    through = PaintThrough(white.kind, white.id, started.airbrush.id, started.airbrush.needle_mm)
+    before = pass_left(started, stock, white, "light", over="#808080")
+    thin = Belief(np.log([[0.4, 1.0, 1.6, 1.0, 1.5]]), np.ones(1), 3)
+    taught = replace(stock, known=lambda one: thin if one == through else None)
+    after = pass_left(started, taught, white, "light", over="#808080")
+    assert after.film_um != before.film_um
+    other = next(p for p in stock.paints if p.kind == "primer")
+    same = [pass_left(started, s, other, "prime", over="#808080") for s in (stock, taught)]
+    assert same[0] == same[1]

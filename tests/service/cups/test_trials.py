@@ -23,7 +23,7 @@ from haze.service.cups.trials import (
     WindowOfBody,
     keep_way,
     known,
-    recipe_for,
+    recipe_known,
     told,
     way_of,
     window_of,
@@ -118,7 +118,7 @@ def test_all_that_tells_of_a_setting_follows_the_trials(bench: Bench) -> None:
         {"paint": {"kind": "airbrush_acrylic"}, "needle_mm": 0.3, "task": "cover", **OF}
     )
     before = told(bench.beliefs, turned), window_of(bench.beliefs, window)
-    recipe = recipe_for(bench.beliefs, wish)
+    recipe = recipe_known(bench.beliefs, wish)
     for n in range(3):
         bench.log_trial(trial(n))
     after = told(bench.beliefs, turned), window_of(bench.beliefs, window)
@@ -126,7 +126,7 @@ def test_all_that_tells_of_a_setting_follows_the_trials(bench: Bench) -> None:
     assert after[0].spray.clean_share < before[0].spray.clean_share
     grids = [sum(map(sum, w.spiders_share)) for w in (before[1], after[1])]
     assert grids[1] > grids[0]
-    quieter = recipe_for(bench.beliefs, wish)
+    quieter = recipe_known(bench.beliefs, wish)
     assert isinstance(recipe, RecipeOut)
     assert isinstance(quieter, RecipeOut)
     assert quieter != recipe

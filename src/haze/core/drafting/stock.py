@@ -9,16 +9,30 @@ from haze.core.errors import NothingFitsError
 from haze.core.film.palette import Palette
 from haze.core.plan.coat import Coat
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
+from haze.core.spray.calibrate import Known, PaintThrough, nothing_known
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
+from haze.core.spray.unsure import AS_TOLD, Latents
 
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """What a draft or a fix may take from the shelf."""
+    """What a draft or a fix may take from the shelf, and what trials say of it."""
 
     paints: tuple[PaintUsed, ...] = ()
     thinners: tuple[ThinnerUsed, ...] = ()
     airbrushes: tuple[AirbrushUsed, ...] = ()
+    known: Known = nothing_known
+
+    def told(self, paint: PaintUsed, airbrush: AirbrushUsed) -> Latents:
+        """The factors that are believed of a paint in an airbrush.
+
+        Parameters
+        ----------
+        paint, airbrush : which
+        """
+        through = PaintThrough(paint.kind, paint.id, airbrush.id, airbrush.needle_mm)
+        found = self.known(through)
+        return AS_TOLD if found is None else found.point
 
 
 def own_thinner(paint: PaintUsed, stock: Stock) -> ThinnerUsed:

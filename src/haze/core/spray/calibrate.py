@@ -16,7 +16,7 @@ of all its needles, so that a new bottle begins better than the tables.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal
@@ -164,6 +164,14 @@ class Belief:
             logs, weights = self.resampled(NEXT_POINTS), np.full(NEXT_POINTS, 1 / NEXT_POINTS)
         each = chances(spread_out(settings), latents_of(logs.T)) @ weights
         return np.asarray(each.reshape((len(CLASSES), *shape)))
+
+
+Known = Callable[[PaintThrough], Belief | None]
+
+
+def nothing_known(_: PaintThrough) -> Belief | None:
+    """Nobody has tried anything."""
+    return None
 
 
 ARRAYS = tuple(f for f in Setting.__dataclass_fields__ if f not in ("paint", "thinner"))

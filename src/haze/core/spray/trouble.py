@@ -268,7 +268,9 @@ def diagnose(setting: Setting, symptom: Symptom, belief: Belief) -> Diagnosis:
     if expected < UNEXPECTED_BELOW:
         middle = logs.mean(axis=0)
         logs = middle + WIDER * (logs - middle)
-        often = "hardly any airbrush" if expected < SELDOM else f"{100 * expected:.0f} % of airbrushes"
+        often = (
+            "hardly any airbrush" if expected < SELDOM else f"{100 * expected:.0f} % of airbrushes"
+        )
         told = (
             f"At this setting the model expects it in {often} like yours. Look first for "
             f"{BESIDE[symptom]}; a trial logged here makes it believe you."

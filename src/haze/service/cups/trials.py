@@ -231,7 +231,7 @@ def told(beliefs: Beliefs, body: TurnedBody) -> SettingTold:
     )
 
 
-def recipe_for(beliefs: Beliefs, body: RecipeOfBody) -> RecipeOut | RecipeNone:
+def recipe_known(beliefs: Beliefs, body: RecipeOfBody) -> RecipeOut | RecipeNone:
     """A recipe by all that is known of a paint through a needle."""
     through = PaintThrough(body.paint.kind, body.paint_id, body.airbrush_id, body.needle_mm)
     return recipe(body, beliefs.of(through))

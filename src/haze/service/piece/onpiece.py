@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -33,7 +33,7 @@ from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.mix import Mix
 from haze.core.plan.roles import WASH_GATHERS
-from haze.core.spray.calibrate import Belief, PaintThrough
+from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.model import Outcome
 from haze.service.memo import Memo
 from haze.service.piece.deposits import Deposits
@@ -82,14 +82,6 @@ class Layer:
     mix: Mix | None
     film_um: Floats
     after: Skin
-
-
-Known = Callable[[PaintThrough], Belief | None]
-
-
-def nothing_known(_: PaintThrough) -> Belief | None:
-    """Nobody has tried anything."""
-    return None
 
 
 class OnPiece:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, PrivateAttr
 
 from haze.core.drafting.stock import Stock
 from haze.core.errors import LastOneError, NothingToDoError, TwinError
@@ -16,6 +16,7 @@ from haze.core.film.finish import Finish
 from haze.core.film.paint import Opacity
 from haze.core.plan.base import Identity
 from haze.core.plan.paint import AirbrushUsed, DropUl, Maker, PaintUsed, ThinnerUsed
+from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.constants import PaintKind
 from haze.service.shelf import starter
 from haze.service.shelf.chips import Chip, chip_of, wall_order
@@ -32,11 +33,18 @@ class Shelf(BaseModel):
     paints: list[PaintUsed]
     thinners: list[ThinnerUsed]
     airbrushes: list[AirbrushUsed]
+    _known: Known = PrivateAttr(default_factory=lambda: nothing_known)
+
+    def knowing(self, known: Known) -> Shelf:
+        """The same with what trials say of it."""
+        self._known = known
+        return self
 
     @property
     def stock(self) -> Stock:
         """What drafts and fixes may take from it."""
-        return Stock(tuple(self.paints), tuple(self.thinners), tuple(self.airbrushes))
+        have = tuple(self.paints), tuple(self.thinners), tuple(self.airbrushes)
+        return Stock(*have, known=self._known)
 
     @property
     def fingerprint(self) -> str:
