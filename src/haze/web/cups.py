@@ -8,6 +8,17 @@ from pydantic import BaseModel, Field, RootModel
 from haze.core.plan.base import Identity
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.bench import Bench
+from haze.service.cups.amounts import (
+    AmountsBody,
+    AmountsOut,
+    PremixBody,
+    PremixOut,
+    UseBody,
+    UsedOut,
+    amounts,
+    premix_of,
+    use_up,
+)
 from haze.service.cups.schools import SchoolsBody, SchoolsOut, schools_of
 from haze.service.cups.setting import (
     AssessIn,
@@ -110,6 +121,18 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         s = body.setting
         through = PaintThrough(s.paint.kind, body.paint_id, body.airbrush_id, s.needle_mm)
         return trouble(body, bench.beliefs.of(through)).model_dump(by_alias=True)
+
+    @api.post("/amounts", responses={200: AmountsOut})
+    def what_is_needed(body: AmountsBody) -> dict[str, object]:
+        return amounts(bench.db, bench.on, body).model_dump()
+
+    @api.post("/amounts/used", responses={200: UsedOut})
+    def use_from_shelf(body: UseBody) -> dict[str, object]:
+        return use_up(bench.db, body).model_dump()
+
+    @api.post("/premix", responses={200: PremixOut})
+    def premix_a_bottle(body: PremixBody) -> dict[str, object]:
+        return premix_of(body).model_dump()
 
     @api.post("/schools", responses={200: SchoolsOut})
     def all_schools(body: SchoolsBody) -> dict[str, object]:

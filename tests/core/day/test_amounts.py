@@ -8,11 +8,14 @@ from haze.core.day.amounts import (
     CUP_REST_ML,
     TRIAL_ML,
     Bottle,
+    CoatAmounts,
     Poured,
     coat_amounts,
     coat_cup,
     drops_words,
+    needed,
     pour,
+    premix,
 )
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import ThinnerUsed
@@ -89,3 +92,30 @@ def test_drops_are_counted_up_to_twenty_and_measured_above() -> None:
         "20 drops",
         "1.1 ml",
     ]
+
+
+def test_what_all_cups_need_adds_up_by_bottle_paints_first() -> None:
+    white = [
+        Poured("white", "paint", 4, 0.2, "#ffffff", "w"),
+        Poured("thinner", "thinner", 6, 0.3, None, "t"),
+    ]
+    both = [
+        Poured("white", "paint", 2, 0.1, "#ffffff", "w"),
+        Poured("ink", "paint", 9, 0.45, None, "i"),
+    ]
+    found = needed([CoatAmounts(0.5, 1.0, white, 2), CoatAmounts(0.2, 0.55, both, 1)])
+    assert [(n.id, n.cups) for n in found] == [("w", 3), ("i", 1), ("t", 2)]
+    assert [n.ml for n in found] == pytest.approx([0.5, 0.45, 0.6])
+
+
+def test_a_premix_fills_its_bottle_by_the_size_of_drops() -> None:
+    paints = [(Bottle("white", 60.0), 3), (Bottle("ink", 30.0), 1)]
+    plain = premix(paints, thinner=Bottle("water", 50.0), thinner_parts=0.0, ml=21.0)
+    assert plain == [("white", pytest.approx(18.0)), ("ink", pytest.approx(3.0))]
+    thinned = premix(paints, thinner=Bottle("water", 50.0), thinner_parts=2.0, ml=21.0)
+    assert thinned == [
+        ("water", pytest.approx(14.0)),
+        ("white", pytest.approx(6.0)),
+        ("ink", pytest.approx(1.0)),
+    ]
+    assert premix(paints, thinner=None, thinner_parts=2.0, ml=21.0) == plain

@@ -221,3 +221,28 @@ def test_without_a_plan_a_paint_and_a_needle_say_what_to_do(page: Page, demo: Se
     page.get_by_test_id("bench-first").get_by_role("button", name="Take back").click()
     page.reload()
     expect(chosen(page, "Paint")).to_contain_text("Tern White")
+
+
+def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: Server) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 4)
+    page.keyboard.press("4")
+    page.get_by_test_id("amounts").click()
+    dialog = page.get_by_test_id("amounts-dialog")
+    expect(dialog.get_by_test_id("shopping")).to_contain_text("To buy")
+    white = dialog.get_by_role("row").filter(has_text="Tern White")
+    alone = white.inner_text()
+    dialog.get_by_text("Herald in practice light").click()
+    expect(white).not_to_have_text(alone)
+    clear_to_all(page)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="More for this cup").click()
+    page.get_by_role("menuitem", name="A bottle of this mix, label").click()
+    label = page.get_by_label("Label", exact=True)
+    expect(label).to_contain_text("to spray: thin 1.25 : 1 with acrylic thinner")
+    clear_to_all(page)
+    page.get_by_text("thinned, ready to spray").click()
+    expect(label).to_contain_text("ready to spray")
+    page.evaluate("window.print = () => (window.printed = document.documentElement.dataset.print)")
+    page.get_by_test_id("print-label").click()
+    assert page.evaluate("window.printed") == "label"

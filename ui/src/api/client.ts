@@ -73,6 +73,8 @@ export type TrialLook = Schemas['TrialBody']['look'];
 export type TroubleOut = Schemas['TroubleOut'];
 export type Symptom = Schemas['TroubleOfBody']['symptom'];
 export type SchoolsOut = Schemas['SchoolsOut'];
+export type AmountsOut = Schemas['AmountsOut'];
+export type PremixOut = Schemas['PremixOut'];
 export type SprayAt = Schemas['SprayAt'];
 
 export const api = createClient<paths>({ baseUrl: '' });

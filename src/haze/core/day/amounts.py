@@ -21,11 +21,12 @@ Role = Literal["thinner", "paint", "flow_aid"]
 
 @dataclass(frozen=True, slots=True)
 class Bottle:
-    """What drops come from: its name, its drop [µl], and its colour as "#rrggbb" if it has one."""
+    """What drops come from: its name, its drop [µl], colour as "#rrggbb" and identity if any."""
 
     name: str
     drop_ul: float
     colour: str | None = None
+    id: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +38,7 @@ class Poured:
     drops: int
     ml: float
     colour: str | None
+    id: str = ""
 
     @property
     def counted(self) -> bool:
@@ -90,7 +92,7 @@ def pour(
         (aid, "flow_aid", round(flow_aid_parts * units * unit_ul / aid.drop_ul)),
     ]
     return [
-        Poured(b.name, role, drops, drops_to_ml(drops, drop_ul=b.drop_ul), b.colour)
+        Poured(b.name, role, drops, drops_to_ml(drops, drop_ul=b.drop_ul), b.colour, b.id)
         for b, role, drops in rows
         if drops > 0
     ]
@@ -105,8 +107,8 @@ def coat_cup(coat: Coat, *, mix_ml: float) -> list[Poured]:
     mix_ml : float [ml], least volume in the cup
     """
     return pour(
-        [(Bottle(p.name, p.drop_ul, p.masstone), drops) for p, drops in coat.mix.parts],
-        thinner=Bottle(coat.thinner.name, coat.thinner.drop_ul),
+        [(Bottle(p.name, p.drop_ul, p.masstone, p.id), drops) for p, drops in coat.mix.parts],
+        thinner=Bottle(coat.thinner.name, coat.thinner.drop_ul, id=coat.thinner.id),
         thinner_parts=coat.spray.thinner_parts,
         flow_aid_parts=coat.spray.flow_aid_parts,
         mix_ml=mix_ml,
@@ -145,3 +147,51 @@ def coat_amounts(
     load_ml = (spray_ml + TRIAL_ML) / loads + CUP_REST_ML
     cup = coat_cup(coat, mix_ml=load_ml)
     return CoatAmounts(spray_ml, load_ml * loads, cup, loads)
+
+
+@dataclass(frozen=True, slots=True)
+class Needed:
+    """What all cups together take from one bottle: millilitres, and how many cups it goes into."""
+
+    id: str
+    what: str
+    role: Role
+    ml: float
+    cups: int
+    colour: str | None
+
+
+def needed(coats: Sequence[CoatAmounts]) -> list[Needed]:
+    """What each bottle has to give, paints first, the largest amount first.
+
+    Parameters
+    ----------
+    coats : all that are sprayed
+    """
+    found: dict[tuple[Role, str], Needed] = {}
+    for coat in coats:
+        for one in coat.cup:
+            key = one.role, one.id or one.what
+            before = found.get(key, Needed(one.id, one.what, one.role, 0.0, 0, one.colour))
+            ml, cups = before.ml + one.ml * coat.cup_loads, before.cups + coat.cup_loads
+            found[key] = Needed(one.id, one.what, one.role, ml, cups, one.colour)
+    return sorted(found.values(), key=lambda n: (n.role != "paint", -n.ml, n.what))
+
+
+def premix(
+    paints: Sequence[tuple[Bottle, int]], *, thinner: Bottle | None, thinner_parts: float, ml: float
+) -> list[tuple[str, float]]:
+    """What makes a bottle of a mix: names and millilitres, in the order they go in.
+
+    Parameters
+    ----------
+    paints : bottles and drops of the mix
+    thinner : its bottle; None for a premix that is thinned later
+    thinner_parts : float [parts to one of paint, by volume]
+    ml : float [ml], of the bottle
+    """
+    unit_ul = sum(drops * bottle.drop_ul for bottle, drops in paints)
+    parts = thinner_parts if thinner else 0.0
+    paint_ml = ml / (1 + parts)
+    rows = [(thinner.name, ml - paint_ml)] if thinner and parts > 0 else []
+    return rows + [(b.name, paint_ml * drops * b.drop_ul / unit_ul) for b, drops in paints]

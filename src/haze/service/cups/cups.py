@@ -68,6 +68,7 @@ class PouredView(BaseModel):
     ml: float
     amount: str  # in drops as far as one counts them, then in ml
     colour: str | None
+    id: str = ""
 
 
 class CupView(BaseModel):

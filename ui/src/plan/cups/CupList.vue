@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus';
-import { computed } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
+
+import { api, take, type AmountsOut } from '@/api/client';
 
 import StatusSign from '@/displays/StatusSign.vue';
 import { stepWords } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
+
+import AmountsDialog from './AmountsDialog.vue';
 
 /** The cups of the plan in spraying order, each with its drops and what the model says of it. */
 const store = usePlan();
@@ -16,6 +20,21 @@ const cups = computed(() =>
     return [{ coat, after: i + 1, work, words: drops ?? '…' }];
   }),
 );
+const amounts = shallowRef<AmountsOut | null>(null);
+const telling = ref(false);
+watch(
+  () => store.workings,
+  async (now) => {
+    const plan = store.plan;
+    if (!now || !plan) return;
+    const found = await take(api.POST('/api/amounts', { body: { plan, others: [] } })).catch(
+      () => null,
+    );
+    if (plan === store.plan) amounts.value = found;
+  },
+  { immediate: true },
+);
+const runsOut = computed(() => amounts.value?.runs_out.slice(0, 2) ?? []);
 </script>
 
 <template>
@@ -39,6 +58,14 @@ const cups = computed(() =>
       <StatusSign v-if="work" :sign="work.spray.verdict" />
     </ElButton>
     <p v-if="!cups.length" class="note">No sprayed step yet; add one under Coats.</p>
+    <section v-if="runsOut.length" class="note out" aria-label="Runs out" data-test="runs-out">
+      <b>Runs out</b>
+      <p v-for="words in runsOut" :key="words" class="small">{{ words }}</p>
+    </section>
+    <ElButton v-if="cups.length" text data-test="amounts" @click="telling = true">
+      Amounts and shopping
+    </ElButton>
+    <AmountsDialog v-model="telling" />
   </nav>
 </template>
 
@@ -48,6 +75,13 @@ const cups = computed(() =>
   align-content: start;
   gap: 4px;
   padding: 14px;
+}
+.out {
+  margin: 8px 0 0;
+  border-left-color: var(--sign-mind);
+}
+.out p {
+  margin: 0;
 }
 h2 {
   padding: 0 2px 6px;

@@ -28,6 +28,7 @@ import { useShelf } from '@/stores/shelf';
 import type { Coat, SprayAt, TrialLook } from '@/api/client';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
+import PremixDialog from './PremixDialog.vue';
 import SchoolsDialog from './SchoolsDialog.vue';
 
 const store = usePlan();
@@ -147,6 +148,7 @@ async function back(trial: string, now: boolean): Promise<void> {
 }
 const troubled = ref(false);
 const comparing = ref(false);
+const bottling = ref(false);
 const own = useOwnWay(
   () => asked.value,
   () => store.coat!.task,
@@ -183,6 +185,9 @@ function setAirbrush(id: string): void {
               <ElDropdownMenu>
                 <ElDropdownItem @click="comparing = true"
                   >What other schools would set</ElDropdownItem
+                >
+                <ElDropdownItem @click="bottling = true"
+                  >A bottle of this mix, label</ElDropdownItem
                 >
                 <ElDropdownItem @click="own.keep(store.coat!.spray)">
                   Keep this as my way for this paint
@@ -278,6 +283,7 @@ function setAirbrush(id: string): void {
     </section>
     <TroubleDialog v-model="troubled" :asked="asked" @turn="(k, to) => change({ [k]: to })" />
     <SchoolsDialog v-model="comparing" @use="useSchool" />
+    <PremixDialog v-model="bottling" />
   </div>
   <div v-else class="sheet">
     <h2>{{ none.title }}</h2>
