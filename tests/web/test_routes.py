@@ -296,7 +296,8 @@ def test_schools_say_what_they_would_set_for_the_same_film(client: FlaskClient, 
     film = now["film_um"] * now["rounds"]
     for s in others:
         if s["none"] is None:
-            assert s["film_um"] * s["rounds"] > 0.6 * film
+            # rounds are whole: the film is the planned one within half a round
+            assert abs(s["film_um"] * s["rounds"] - film) <= 0.8 * s["film_um"]
             assert 0 <= s["clean_share"] <= 1
             assert s["hands_min"] > 0
 

@@ -101,3 +101,15 @@ def test_causes_of_the_trade_turn_a_knob_by_a_factor(good: Setting, untried: Bel
     band = diagnose(good, "band", untried).causes[0]
     assert band.knob == "distance_mm"
     assert band.to == pytest.approx(1.4 * good.knob("distance_mm"))
+
+
+def test_a_cure_so_near_that_nothing_was_turned_is_none(good: Setting, untried: Belief) -> None:
+    # just beyond the edge the nearest cure is a hair away
+    for mm in np.linspace(good.knob("distance_mm"), 40.0, 12):
+        at = good.but(distance_mm=mm)
+        for symptom in ("spiders", "dust"):
+            for c in diagnose(at, symptom, untried).causes:
+                if c.knob not in (None, "rest_s"):
+                    assert c.to is not None
+                    here = max(at.knob(str(c.knob)), 1e-3)
+                    assert abs(np.log(c.to / here)) >= LEAST_STEP

@@ -2,10 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
-from haze.core.spray.unsure import SPREAD, band, clean_words, prior, prior_of_paint
+from haze.core.spray.model import spray
+from haze.core.spray.setting import make_setting
+from haze.core.spray.unsure import (
+    AS_TOLD,
+    SPREAD,
+    band,
+    clean_words,
+    in_turn,
+    prior,
+    prior_of_paint,
+)
 
 
 def test_the_prior_has_the_spreads_that_are_judged() -> None:
@@ -34,3 +46,31 @@ def test_a_band_is_from_one_of_ten_to_nine_of_ten() -> None:
 @pytest.mark.parametrize(("share", "words"), [(1.0, "10 of 10"), (0.02, "none"), (0.77, "8 of 10")])
 def test_how_sure_in_words(share: float, words: str) -> None:
     assert clean_words(share).startswith(f"clean in {words}")
+
+
+def test_a_factor_of_flow_goes_through_the_film_and_the_full_trigger() -> None:
+    s = make_setting(
+        "airbrush_acrylic",
+        thinner="acrylic_thinner",
+        thinner_parts=0.75,
+        needle_mm=0.3,
+        trigger=0.4,
+        pressure_psi=18.0,
+        distance_mm=70.0,
+        speed_mm_s=80.0,
+    )
+    told, more = spray(s), spray(s, replace(AS_TOLD, flow=np.asarray(2.0)))
+    assert float(more.flow_ml_min) == pytest.approx(2 * float(told.flow_ml_min))
+    assert 1.6 < float(more.dry_film_um / told.dry_film_um) < 2.4
+    scarce = s.but(thinner_parts=0.1, trigger=0.1)
+    less = spray(scarce, replace(AS_TOLD, flow=np.asarray(0.25)))
+    assert float(less.no_flow) > float(spray(scarce).no_flow)
+
+
+def test_draws_in_turn_are_the_same_airbrushes_in_the_order_of_their_jets() -> None:
+    draws = prior_of_paint(3)
+    mixed = replace(draws, width=draws.width[::-1].copy())
+    turned = in_turn(mixed)
+    assert np.array_equal(np.argsort(turned.width), np.argsort(prior().width))
+    pairs = {tuple(row) for row in np.stack([mixed.width, mixed.creep]).T}
+    assert {tuple(row) for row in np.stack([turned.width, turned.creep]).T} == pairs

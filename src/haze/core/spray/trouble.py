@@ -149,6 +149,7 @@ TROUBLES: dict[Symptom, Trouble] = {
         "another chemistry, then go on.",
     ),
 }
+# a knob and a direction that is not here is no cause: nearer and slower only flood specks away
 CAUSES: dict[tuple[str, str, bool], str] = {
     ("spiders", "thinner_parts", False): "the paint is too thin to stay where it lands",
     ("spiders", "thinner_parts", True): "the paint is too thick to break up fine",
@@ -320,8 +321,6 @@ def _cure(
     """The nearest value of a knob at which the fault is gone and no other begins, and its cost."""
     low, high = BOUNDS[knob]
     values = np.geomspace(low, high, STEPS)
-    if fault == "specks" and knob in ("distance_mm", "speed_mm_s"):
-        return None  # that only floods them away
     outcome = look(apply(setting, knob, values[:, None]))
     gone = np.mean(getattr(outcome, fault) < CLEAN_BELOW, axis=1) >= MOST_AIRBRUSHES
     others = np.median(outcome.worst, axis=1) < CLEAN_BELOW

@@ -41,14 +41,14 @@ function print(): void {
       </div>
       <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
       <template v-if="found">
-        <dl class="number">
-          <template v-for="(r, n) in found.rows" :key="r.what">
-            <dd>{{ decimals(r.ml, 1) }} ml</dd>
-            <dt>
-              {{ r.what }} <small>{{ n === 0 ? 'first' : 'then' }}</small>
-            </dt>
-          </template>
-        </dl>
+        <ol class="number">
+          <li v-for="(r, n) in found.rows" :key="r.what">
+            <b>{{ decimals(r.ml, 1) }} ml</b>
+            <span
+              >{{ r.what }} <small>{{ n === 0 ? 'first' : 'then' }}</small></span
+            >
+          </li>
+        </ol>
         <article class="label" aria-label="Label" data-print="label">
           <i :style="{ background: store.coat?.paint.masstone }" />
           <div>
@@ -74,15 +74,19 @@ function print(): void {
   align-items: end;
   gap: 16px;
 }
-dl {
+ol {
   display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 4px 14px;
+  gap: 4px;
   margin: 0;
+  padding: 0;
+  list-style: none;
 }
-dd {
-  margin: 0;
-  font-weight: 680;
+li {
+  display: flex;
+  gap: 14px;
+}
+li b {
+  min-width: 64px;
   text-align: right;
 }
 .label {
