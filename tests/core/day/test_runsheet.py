@@ -12,7 +12,6 @@ from haze.core.day.amounts import coat_amounts
 from haze.core.day.hands import HOLD_S, Round
 from haze.core.day.runsheet import (
     POUR_S,
-    RINSE_S,
     TRIAL_S,
     Sprayed,
     hand_words,
@@ -54,7 +53,8 @@ def test_the_day_runs_in_order_and_rinses_while_it_dries() -> None:
     dries = next(s for s in steps if s.kind == "dry")
     assert steps[steps.index(dries) + 1].start_s == dries.start_s
     second = next(s for s in steps if s.coat == "b")
-    assert second.start_s == pytest.approx(dries.start_s + max(dries.seconds, RINSE_S))
+    rinse = next(s for s in steps if s.kind == "rinse")
+    assert second.start_s == pytest.approx(dries.start_s + max(dries.seconds, rinse.seconds))
     text = next(s.text for s in steps if s.kind == "spray")
     assert text.startswith("2 rounds from the ")
 

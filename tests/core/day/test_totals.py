@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from haze.core.day.alike import Alike
-from haze.core.day.runsheet import RINSE_S, Step
+from haze.core.day.cleaning import RINSE_S
+from haze.core.day.runsheet import Step
 from haze.core.day.totals import (
     NIGHT_FROM_S,
     DayTotals,

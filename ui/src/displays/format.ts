@@ -2,7 +2,7 @@
 import type { Step } from '@/api/client';
 import { BARE, BY_HAND, SPRAYED } from '@/craft.generated';
 
-const PSI_IN_BAR = 0.06894757;
+export const PSI_IN_BAR = 0.06894757;
 
 export function decimals(value: number, digits: number): string {
   return value.toLocaleString(undefined, {

@@ -1,5 +1,5 @@
 import { DIALS, type Knob } from '@/craft.generated';
-import { decimals, duration, pressure } from '@/displays/format';
+import { decimals, duration, pressure, PSI_IN_BAR } from '@/displays/format';
 
 /** How the knobs of a setting are told and typed; the pressure in the unit that is set. */
 export interface KnobWords {
@@ -7,7 +7,6 @@ export interface KnobWords {
   shown: (value: number) => { first: string; second?: string };
   typed: { unit: string; factor: number; digits: number };
 }
-const PSI_IN_BAR = 0.06894757;
 
 export function knobWords(unit: string): Record<Knob, KnobWords> {
   return {

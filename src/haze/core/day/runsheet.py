@@ -9,6 +9,7 @@ from typing import Literal
 
 from haze.core.day.alike import Alike
 from haze.core.day.amounts import CoatAmounts, drops_words
+from haze.core.day.cleaning import cleaning
 from haze.core.day.hands import Round, by_hand_s, idle_s, round_counts, side_hands_s
 from haze.core.day.holding import aim_words, holding_words, side_words
 from haze.core.day.waits import Waits, hand_wait_s
@@ -21,7 +22,6 @@ Kind = Literal["pour", "trial", "spray", "dry", "rinse", "hand", "rest"]
 # hands-on times of the bench, judged
 POUR_S = 60.0
 TRIAL_S = 30.0
-RINSE_S = 120.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -237,8 +237,22 @@ def _sprayed(
         steps.append(Step(coat.id, "dry", text, clock, wait, beside=True))
     if is_carried(plan, coat, after):
         return clock + wait
-    steps.append(Step(coat.id, "rinse", "Empty and rinse the cup.", clock, RINSE_S))
-    return clock + max(wait, RINSE_S)
+    cleaned = cleaning(coat, next_sprayed(plan, coat))
+    steps.append(Step(coat.id, "rinse", cleaned.words, clock, cleaned.seconds))
+    return clock + max(wait, cleaned.seconds)
+
+
+def next_sprayed(plan: Plan, coat: Coat) -> Coat | None:
+    """The sprayed coat that comes next; None after the last.
+
+    Parameters
+    ----------
+    plan : whose coats
+    coat : one of them
+    """
+    sprayed = [c for c in plan.done if c.kind == "spray"]
+    place = next((n for n, c in enumerate(sprayed) if c.id == coat.id), len(sprayed))
+    return next(iter(sprayed[place + 1 :]), None)
 
 
 def is_carried(plan: Plan, coat: Coat, after: Coat | HandStep | None) -> bool:

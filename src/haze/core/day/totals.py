@@ -10,7 +10,7 @@ import numpy as np
 
 from haze.core.arrays import Array
 from haze.core.day.alike import Alike
-from haze.core.day.runsheet import RINSE_S, Step
+from haze.core.day.runsheet import Step
 from haze.core.spray.unsure import HIGH, LOW
 
 NIGHT_FROM_S = 6 * 3600.0  # nobody stays at the bench for a wait so long (judged)
@@ -56,14 +56,14 @@ def day_totals(steps: Sequence[Step], alike: Mapping[str, Alike]) -> DayTotals:
     long = [s.seconds for s in steps if s.beside and s.seconds >= NIGHT_FROM_S]
     waits = max(0.0, ends - hands - sum(long))
     more_hands, more_waits = np.zeros(1), np.zeros(1)
-    rinsed = {s.coat for s in steps if s.kind == "rinse"}
+    rinsed = {s.coat: s.seconds for s in steps if s.kind == "rinse"}
     for step in steps:
         if step.kind == "spray":
             times = alike[step.coat].rounds - 1
             more_hands = more_hands + (step.seconds - step.idle_s) * times
             more_waits = more_waits + step.idle_s * times
         elif step.kind == "dry" and step.seconds < NIGHT_FROM_S:
-            least = RINSE_S if step.coat in rinsed else 0.0
+            least = rinsed.get(step.coat, 0.0)
             longer = np.maximum(alike[step.coat].recoat_s, least) - max(step.seconds, least)
             more_waits = more_waits + longer
     hands_low, hands_high = _ends(hands, more_hands, factor=HANDS_FACTOR)

@@ -169,8 +169,14 @@ class Belief:
 Known = Callable[[PaintThrough], Belief | None]
 
 
-def nothing_known(_: PaintThrough) -> Belief | None:
-    """Nobody has tried anything."""
+def nothing_known(through: PaintThrough) -> Belief | None:
+    """Nobody has tried anything.
+
+    Parameters
+    ----------
+    through : whichever paint and needle
+    """
+    del through
     return None
 
 

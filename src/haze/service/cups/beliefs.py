@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 import threading
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from cachetools import LRUCache
 
@@ -28,11 +30,17 @@ KEPT_MESSAGES = 2000
 Said = tuple[PaintThrough, tuple[str, ...]]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Tried:
     """All trials that count, by paint and needle."""
 
     of: Mapping[PaintThrough, tuple[TrialRow, ...]]
+
+    @cached_property
+    def fingerprint(self) -> str:
+        """Hash of which trials count."""
+        ids = sorted(row.id for rows in self.of.values() for row in rows)
+        return hashlib.sha256(" ".join(ids).encode()).hexdigest()
 
 
 def pair_of(row: TrialRow) -> PaintThrough:
@@ -77,7 +85,7 @@ class Beliefs:
     @property
     def fingerprint(self) -> str:
         """Changes with every trial that comes to count or no longer counts."""
-        return " ".join(sorted(row.id for rows in self.tried().of.values() for row in rows))
+        return self.tried().fingerprint
 
     def of(self, pair: PaintThrough) -> Belief | None:
         """What is believed of a pair; None while no trial says anything of it."""

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 
 from haze.core.day.alike import Alike, alike_of, alike_words
 from haze.core.day.amounts import Role, coat_amounts, drops_words
+from haze.core.day.cleaning import Level, cleaning
 from haze.core.day.hands import (
     Round,
     Silhouette,
@@ -18,7 +19,7 @@ from haze.core.day.hands import (
     strokes_seconds,
 )
 from haze.core.day.holding import aim_words, holding_words, rounds_words, side_words
-from haze.core.day.runsheet import Sprayed
+from haze.core.day.runsheet import Sprayed, next_sprayed
 from haze.core.day.waits import coat_waits
 from haze.core.directions import is_free
 from haze.core.light.fields import panel_fit
@@ -84,6 +85,15 @@ class WaitsView(BaseModel):
     recoat_s: float
 
 
+class CleaningView(BaseModel):
+    """How the airbrush is cleaned after a coat, and why so."""
+
+    level: Level
+    seconds: float
+    why: str
+    words: str
+
+
 class CoatWorkings(BaseModel):
     """A sprayed coat, worked out."""
 
@@ -99,6 +109,7 @@ class CoatWorkings(BaseModel):
     cup: CupView
     waits: WaitsView
     cautions: list[CautionView]
+    cleaning: CleaningView
     stations: list[StationView]
     aim_words: str | None
     panels: PanelFitView | None
@@ -200,6 +211,9 @@ def coat_workings(
             recoat_s=waits.recoat_s,
         ),
         cautions=CautionView.all_of(coat_cautions(coat)),
+        cleaning=CleaningView.model_validate(
+            cleaning(coat, next_sprayed(plan, coat)), from_attributes=True
+        ),
         stations=[
             StationView(
                 id=s.id,

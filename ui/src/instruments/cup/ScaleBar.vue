@@ -53,7 +53,8 @@ function shownAs(value: number): number {
   return Number((value * props.typed.factor).toFixed(props.typed.digits));
 }
 function type(value: number): void {
-  here.value = Math.min(props.max, Math.max(props.min, value / props.typed.factor));
+  const own = Number((value / props.typed.factor).toFixed(4));
+  here.value = Math.min(props.max, Math.max(props.min, own));
   emit('change', here.value);
 }
 const words = computed(() => props.shown(here.value));

@@ -10,6 +10,7 @@ import {
 } from 'element-plus';
 import { computed, ref } from 'vue';
 
+import { SUITS } from '@/craft.generated';
 import CupSection from '@/instruments/cup/CupSection.vue';
 import CautionList from '@/displays/CautionList.vue';
 import { decimals, duration, stepWords } from '@/displays/format';
@@ -43,7 +44,16 @@ function owned(rows: { id: string; name: string }[], own: { id: string; name: st
   return known.map((r) => ({ id: r.id, label: r.name }));
 }
 const airbrushes = computed(() => owned(shelf.shelf.airbrushes, store.plan!.airbrush));
-const thinners = computed(() => owned(shelf.shelf.thinners, store.coat!.thinner));
+const thinners = computed(() => {
+  const { paint, thinner } = store.coat!;
+  const suits = SUITS[paint.kind];
+  const kinds = new Map([thinner, ...shelf.shelf.thinners].map((t) => [t.id, t.kind]));
+  return owned(shelf.shelf.thinners, thinner).map((row) => {
+    const kind = kinds.get(row.id)!;
+    if (!suits.includes(kind)) return { ...row, more: 'spoils this paint: another chemistry' };
+    return { ...row, more: kind === suits[0] ? 'its own' : 'suits it' };
+  });
+});
 
 const copies = computed(() => {
   const { copies: n, name } = store.plan!.piece;
@@ -263,7 +273,7 @@ function setAirbrush(id: string): void {
         @change="change"
       />
       <ElCollapse>
-        <ElCollapseItem title="Airbrush and thinner" name="gear">
+        <ElCollapseItem title="Airbrush, thinner, cleaning" name="gear">
           <div class="pair">
             <ChoiceField
               label="Airbrush and needle"
@@ -278,6 +288,10 @@ function setAirbrush(id: string): void {
               @update:model-value="setThinner"
             />
           </div>
+          <p class="small" data-test="cleaning">
+            <b>Afterwards, {{ duration(work.cleaning.seconds) }}.</b> {{ work.cleaning.words }}
+            <small>({{ work.cleaning.why }})</small>
+          </p>
         </ElCollapseItem>
       </ElCollapse>
     </section>
