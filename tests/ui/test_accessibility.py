@@ -26,6 +26,8 @@ def test_every_step_is_free_of_accessibility_faults(page: Page, demo: Server, st
     open_demo(page, demo.address)
     page.get_by_role("link", name=step.capitalize()).click()
     expect(page.get_by_role("heading", name=SHOWN[step]).first).to_be_visible()
+    if step == "cups":
+        expect(page.get_by_test_id("sure")).to_be_visible()
     clear_to_all(page)
 
 
@@ -132,6 +134,9 @@ def test_what_a_finger_presses_is_large_enough(
     open_demo(page, demo.address)
     page.get_by_role("link", name=step.capitalize()).tap()
     expect(page.get_by_role("heading", name=SHOWN[step]).first).to_be_visible()
+    if step == "cups":
+        expect(page.get_by_test_id("sure")).to_be_visible()
     assert page.evaluate("() => matchMedia('(pointer: coarse)').matches")
-    assert page.evaluate(SMALL, 43.5) == []
+    found = page.evaluate(SMALL, 43.5)
+    assert found == [], "\n".join(found)
     tablet.close()

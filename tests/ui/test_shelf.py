@@ -136,6 +136,7 @@ def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
     expect(gear.get_by_text("0.6 mm needle")).to_be_visible()
     open_demo(page, demo.address)
     page.keyboard.press("4")
+    page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
     choose(page, "Airbrush and needle", "Broad, 0.6 mm")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("Control+z")

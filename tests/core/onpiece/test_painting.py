@@ -17,6 +17,7 @@ from haze.core.onpiece.painting import (
     sprayed_film_um,
 )
 from haze.core.plan.piece import Room
+from haze.core.spray.calibrate import Belief
 from helpers import coat, plan
 
 ONE, TWO = Station(20, 40, 10), Station(200, -10, 30)
@@ -63,6 +64,7 @@ CHANGED = {
     "most_passes": 9,
     "contrast": 0.9,
     "surface": "gloss",
+    "belief": Belief(np.log([[0.5, 1.2, 1.5, 1.1, 1.4]]), np.ones(1), 2),
 }
 
 

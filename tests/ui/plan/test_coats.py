@@ -72,7 +72,7 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
     assert not any(re.fullmatch(r"GET api/jobs/\w+", name) for name in times), "no asking again"
     # once when fresh rays are traced in time, coarse and fine when they take long
     assert 1 <= times["POST api/workings"] <= 2
-    assert times["POST api/findings"] == times["POST api/workings"]
+    assert 1 <= times["POST api/findings"] <= 2
     assert times["POST api/colours"] <= 2
 
 

@@ -46,8 +46,12 @@ const reminders = computed(() => {
   list-style: none;
 }
 .full.el-button {
-  min-height: 24px;
   padding: 0 4px;
+}
+@media (pointer: fine) {
+  .full.el-button {
+    min-height: 24px;
+  }
 }
 li {
   display: grid;

@@ -91,7 +91,7 @@ const counts = computed(
   width: 100%;
 }
 .looks .el-button {
-  min-height: 42px;
+  min-height: max(42px, var(--control));
   font-size: var(--f15);
   font-weight: 600;
 }

@@ -28,6 +28,7 @@ import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 import type { Coat, SprayAt, TrialLook } from '@/api/client';
 import ChoiceField from '@/fields/ChoiceField.vue';
+import NumberField from '@/fields/NumberField.vue';
 
 import PremixDialog from './PremixDialog.vue';
 import SchoolsDialog from './SchoolsDialog.vue';
@@ -117,6 +118,7 @@ const asked = computed<Asked | null>(() => {
       speed_mm_s: s.speed_mm_s,
       rest_s: s.rest_s,
       blown: s.blown,
+      additives: s.flow_aid_parts ? [{ kind: 'flow_aid' as const, parts: s.flow_aid_parts }] : [],
     },
   };
 });
@@ -174,6 +176,11 @@ function setThinner(id: string): void {
   const thinner = shelf.shelf.thinners.find((t) => t.id === id);
   if (thinner)
     void store.changeCoat(`Thinned with ${thinner.name}`, (c: Coat) => (c.thinner = thinner));
+}
+function setFlowAid(parts: number): void {
+  void store.changeCoat(`Flow aid of ${store.coat?.name}`, (c: Coat) => {
+    c.spray.flow_aid_parts = parts;
+  });
 }
 function setAirbrush(id: string): void {
   const airbrush = shelf.shelf.airbrushes.find((a) => a.id === id);
@@ -288,6 +295,15 @@ function setAirbrush(id: string): void {
               @update:model-value="setThinner"
             />
           </div>
+          <NumberField
+            label="Flow aid, parts to one of paint"
+            :model-value="store.coat.spray.flow_aid_parts"
+            :min="0"
+            :max="2"
+            :step="0.05"
+            :digits="2"
+            @update:model-value="setFlowAid"
+          />
           <p class="small" data-test="cleaning">
             <b>Afterwards, {{ duration(work.cleaning.seconds) }}.</b> {{ work.cleaning.words }}
             <small>({{ work.cleaning.why }})</small>
