@@ -6,7 +6,7 @@ import type { Known, Taught, TrialLook } from '@/api/client';
 import { share, when } from '@/displays/format';
 
 /** One press says what a card looked like; what it taught stands under it, with its way back. */
-const props = defineProps<{ known: Known | null; taught: Taught | null }>();
+const props = defineProps<{ known: Known | null; taught: Taught | null; counts: boolean }>();
 const emit = defineEmits<{ log: [look: TrialLook]; back: [trial: string, back: boolean] }>();
 
 const LOOKS: { id: TrialLook; label: string }[] = [
@@ -24,10 +24,6 @@ const words = computed(() => {
   const sure = t.sure_before === t.sure_after ? t.sure_after : `${t.sure_before} → ${t.sure_after}`;
   return { clean, sure };
 });
-/** Whether the trial that was told last still counts. */
-const counts = computed(
-  () => !!props.taught && !!props.known?.trials.some((t) => t.id === props.taught?.trial),
-);
 </script>
 
 <template>

@@ -289,6 +289,7 @@ const cupWords = computed(() =>
       <TriedOnCard
         :known="setting.known.value"
         :taught="setting.taught.value"
+        :counts="setting.counts.value"
         @log="log"
         @back="setting.takeBack"
       />

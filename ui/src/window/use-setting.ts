@@ -37,6 +37,8 @@ export interface SettingState {
   known: ShallowRef<Known | null>;
   /** What the last trial changed. */
   taught: ShallowRef<Taught | null>;
+  /** Whether the trial that was told last counts. */
+  counts: Ref<boolean>;
   problem: Ref<string>;
   /** A setting that is tried while something is dragged. */
   sketch: (asked: Asked) => void;
@@ -54,6 +56,7 @@ export function useSetting(
   const shown = shallowRef<WindowOut | null>(null);
   const known = shallowRef<Known | null>(null);
   const taught = shallowRef<Taught | null>(null);
+  const counts = ref(false);
   const problem = ref('');
   const failed = (error: unknown): void => {
     problem.value = sentence(error);
@@ -123,9 +126,10 @@ export function useSetting(
     { immediate: true },
   );
 
-  async function change(what: () => Promise<Taught>): Promise<void> {
+  async function change(what: () => Promise<Taught>, counting: boolean): Promise<void> {
     try {
       taught.value = await what();
+      counts.value = counting;
       const body = asked();
       if (body) look(body, true);
     } catch (error) {
@@ -138,6 +142,7 @@ export function useSetting(
     window: shown,
     known,
     taught,
+    counts,
     problem,
     sketch: (body) => telling.push(body),
     log: (seen, where) => {
@@ -147,16 +152,18 @@ export function useSetting(
       const id = newId();
       const from = { plan: where?.plan ?? null, step: where?.step ?? null };
       const trial = { id, look: seen, paint, airbrush, setting, ...from };
-      return change(() => take(api.POST('/api/trials', { body: trial })));
+      return change(() => take(api.POST('/api/trials', { body: trial })), true);
     },
     takeBack: (trial, back) =>
-      change(() =>
-        take(
-          api.POST('/api/trials/{trial_id}/back', {
-            params: { path: { trial_id: trial } },
-            body: { back },
-          }),
-        ),
+      change(
+        () =>
+          take(
+            api.POST('/api/trials/{trial_id}/back', {
+              params: { path: { trial_id: trial } },
+              body: { back },
+            }),
+          ),
+        !back,
       ),
   };
 }

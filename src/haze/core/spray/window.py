@@ -183,7 +183,7 @@ class Edge:
     fault: str
 
 
-EDGE_STEPS = 96
+EDGE_STEPS, ALIKE_STEPS = 96, 28
 
 
 def edge(setting: Setting, knob: str, *, most: float, told: Latents, alike: Latents) -> Edge | None:
@@ -205,6 +205,8 @@ def edge(setting: Setting, knob: str, *, most: float, told: Latents, alike: Late
         return None
     first = int(np.argmax(struck))
     fault = max(RISKS, key=lambda name: float(getattr(out, name)[first]))
+    told_at = float(values[first])
+    values = np.geomspace(here, max(most, 1e-3), ALIKE_STEPS)
     each = np.asarray(
         spray(
             setting.but(**{knob: values[:, None]}),
@@ -212,6 +214,8 @@ def edge(setting: Setting, knob: str, *, most: float, told: Latents, alike: Late
         ).worst
         >= CLEAN_BELOW
     )
-    where = np.where(each.any(axis=0), np.argmax(each, axis=0), EDGE_STEPS - 1)
-    low, high = np.sort(np.quantile(values[where], (LOW, HIGH)))
-    return Edge(float(values[first]), float(low), float(high), fault)
+    where = np.where(each.any(axis=0), np.argmax(each, axis=0), ALIKE_STEPS - 1)
+    low, high = np.quantile(values[where], (LOW, HIGH))
+    # the coarse steps must not push the told value out of its own band
+    low, high = min(low, high, told_at), max(low, high, told_at)
+    return Edge(told_at, float(low), float(high), fault)

@@ -256,6 +256,7 @@ function setAirbrush(id: string): void {
         class="last"
         :known="setting.known.value"
         :taught="setting.taught.value"
+        :counts="setting.counts.value"
         @log="log"
         @back="back"
       />
