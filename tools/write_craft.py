@@ -20,7 +20,7 @@ from haze.core.plan.mix import MOST_DROPS
 from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
 from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
-from haze.core.spray.advice import RISK_WORDS
+from haze.core.spray.advice import CLEAN_BELOW, RISK_WORDS
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
 from haze.core.spray.unsure import USUAL_PASS_UM
 
@@ -110,6 +110,7 @@ TABLES: dict[str, tuple[str, object]] = {
         "Record<Knob | 'rest_s', { label: string; low: number; high: number; step: number }>",
         {name: asdict(dial) for name, dial in DIALS.items()},
     ),
+    "CLEAN_BELOW": ("number", CLEAN_BELOW),
     "RISKS": ("Record<string, string>", RISK_WORDS),
     "SCHOOLS": (
         "{ [R in keyof Schools]-?: SchoolOption<R>[] }",

@@ -127,6 +127,8 @@ export const DIALS: Record<Knob | 'rest_s', { label: string; low: number; high: 
   "rest_s": {"label": "Rest between passes", "low": 0.0, "high": 36000.0, "step": 1.0}
 };
 
+export const CLEAN_BELOW: number = 0.3;
+
 export const RISKS: Record<string, string> = {
   "spiders": "it spiders or runs",
   "specks": "specks show",

@@ -58,7 +58,7 @@ class Bench:
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
-        self._stands: LRUCache[tuple[str, int], Stands] = LRUCache(KEPT_STANDS)
+        self._stands: LRUCache[tuple[str, int, str], Stands] = LRUCache(KEPT_STANDS)
         self.notices: list[str] = []  # what stands on every screen until Haze is started anew
 
     def tidy(self) -> None:
@@ -124,11 +124,11 @@ class Bench:
 
     def stands(self, one: PlanSummary) -> Stands | None:
         """Where a plan stands when that is known; else it is worked out, and told as news."""
-        found = self._stands.get((one.id, one.version)) or known_stands(
-            one, self.cache.folder, taught=self.beliefs.fingerprint
-        )
+        taught = self.beliefs.fingerprint
+        key = one.id, one.version, taught
+        found = self._stands.get(key) or known_stands(one, self.cache.folder, taught=taught)
         if found is not None:
-            self._stands[one.id, one.version] = found
+            self._stands[key] = found
         elif self.cache.known(one.piece_key):
             self.jobs.start(
                 f"stands {one.id} {one.version}",
@@ -139,11 +139,11 @@ class Bench:
         return found
 
     def _look_over(self, one: PlanSummary, _: Report) -> None:
-        view = plans.open_plan(self.db, one.id)
+        view, taught = plans.open_plan(self.db, one.id), self.beliefs.fingerprint
         found = stands_of(view.plan, self.on(view.plan))
         if view.version == one.version:
-            keep_stands(one, found, self.cache.folder, taught=self.beliefs.fingerprint)
-        self._stands[one.id, view.version] = found
+            keep_stands(one, found, self.cache.folder, taught=taught)
+        self._stands[one.id, view.version, taught] = found
         self.news.tell(one.id, view.version, by="")
 
     def _make(self, plan: str, report: Report) -> None:
@@ -284,12 +284,10 @@ class Bench:
 
     def log_trial(self, body: TrialBody) -> Taught:
         """Keep a trial on card, and what it taught."""
-        self._stands.clear()
         return trials.log(self.db, self.beliefs, body)
 
     def take_trial_back(self, trial: str, *, back: bool) -> Taught:
         """Let a trial no longer count, or count again."""
-        self._stands.clear()
         return trials.take_back(self.db, self.beliefs, trial, back=back)
 
     def thumbnail(self, plan: Plan) -> bytes:

@@ -72,7 +72,8 @@ const unit = (): string => settings.values.pressure_unit ?? 'psi';
               <span>
                 <b>{{ c.cause.charAt(0).toUpperCase() + c.cause.slice(1) }}</b>
                 <small>
-                  {{ share(c.share)
+                  <!-- shares of the trade's causes are an order, not a measure -->
+                  {{ found.expected === null ? '' : share(c.share)
                   }}<template v-if="c.knob && c.from !== null && c.to !== null">
                     · {{ knobLabel(c.knob) }} {{ knobValue(c.knob, c.from, unit()) }} →
                     {{ knobValue(c.knob, c.to, unit()) }}</template

@@ -3,12 +3,12 @@ import { ElTable, ElTableColumn } from 'element-plus';
 import { computed } from 'vue';
 
 import type { WindowOut } from '@/api/client';
+import { CLEAN_BELOW } from '@/craft.generated';
 
 import type { Axis } from './axes';
 
 /** The window as a table: at each setting which fault strikes, or in how many airbrushes it is clean. */
 const props = defineProps<{ window: WindowOut | null; across: Axis; up: Axis }>();
-const LIMIT = 0.3;
 const WORDS = { spiders: 'spiders', specks: 'specks', dust: 'dust', no_flow: 'no flow' } as const;
 const EVERY = 5;
 
@@ -30,7 +30,7 @@ const rows = computed(() => {
         const worst = (Object.keys(WORDS) as (keyof typeof WORDS)[]).reduce((a, b) =>
           shown[a][row]![at]! >= shown[b][row]![at]! ? a : b,
         );
-        if (shown[worst][row]![at]! >= LIMIT) return WORDS[worst];
+        if (shown[worst][row]![at]! >= CLEAN_BELOW) return WORDS[worst];
         return `clean ${Math.round(shown.clean_share[row]![at]! * 10)}/10`;
       }),
     }));

@@ -28,7 +28,7 @@ from haze.core.arrays import Array
 from haze.core.spray.constants import PaintKind
 from haze.core.spray.model import RISKS, spray
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import DRAWS, SPREAD, Latents
+from haze.core.spray.unsure import AS_TOLD, DRAWS, SPREAD, Latents, prior
 
 Look = Literal["clean", "spiders", "specks", "dust", "nothing", "pooled", "tip_dry"]
 NAMES = tuple(SPREAD)
@@ -164,6 +164,16 @@ class Belief:
             logs, weights = self.resampled(NEXT_POINTS), np.full(NEXT_POINTS, 1 / NEXT_POINTS)
         each = chances(spread_out(settings), latents_of(logs.T)) @ weights
         return np.asarray(each.reshape((len(CLASSES), *shape)))
+
+
+def believed(belief: Belief | None) -> tuple[Latents, Latents]:
+    """The single factors that are believed, and (64,) of airbrushes alike.
+
+    Parameters
+    ----------
+    belief : None for what the tables say
+    """
+    return (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
 
 
 Known = Callable[[PaintThrough], Belief | None]

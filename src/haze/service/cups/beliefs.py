@@ -61,9 +61,7 @@ class Beliefs:
         self._lock = threading.RLock()
         self._tried: Tried | None = None
         self._held: LRUCache[PaintThrough, Belief | None] = LRUCache(KEPT_BELIEFS)
-        self._messages: LRUCache[tuple[PaintThrough, tuple[str, ...]], Message] = LRUCache(
-            KEPT_MESSAGES
-        )
+        self._messages: LRUCache[Said, Message] = LRUCache(KEPT_MESSAGES)
 
     def changed(self) -> None:
         """Trials changed: what was believed is worked out anew."""

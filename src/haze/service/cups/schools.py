@@ -15,11 +15,12 @@ from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at
 from haze.core.plan.roles import recipe_task
 from haze.core.spray.advice import CLEAN_BELOW
+from haze.core.spray.calibrate import believed
 from haze.core.spray.model import spray
 from haze.core.spray.recipe import NoRecipe, find_recipe
 from haze.core.spray.setting import RANGES
 from haze.core.spray.tasks import SCHOOLS
-from haze.core.spray.unsure import clean_words, prior
+from haze.core.spray.unsure import clean_words
 from haze.service.cups.cups import need_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.wire import PlanBody
@@ -100,7 +101,7 @@ def _told(name: str, plan: Plan, coat: Coat, on: OnPiece) -> SchoolSays:
         update={"coats": [coat if c.id == coat.id else c for c in plan.coats]}
     )
     spraying = on.spraying(changed, coat)
-    draws = prior() if spraying.belief is None else spraying.belief.draws
+    _, draws = believed(spraying.belief)
     clean = float(np.mean(spray(spraying.setting, draws).worst < CLEAN_BELOW))
     need = need_of(changed, coat, on)
     return SchoolSays(

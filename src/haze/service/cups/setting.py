@@ -26,7 +26,7 @@ from haze.core.plan.knobs import (
 )
 from haze.core.plan.piece import Room
 from haze.core.spray.advice import CLEAN_BELOW, Advice, advise, verdict
-from haze.core.spray.calibrate import Belief
+from haze.core.spray.calibrate import Belief, believed
 from haze.core.spray.constants import PaintKind, Surface, ThinnerKind, usual_contrast
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.recipe import (
@@ -37,7 +37,7 @@ from haze.core.spray.recipe import (
     find_recipe,
 )
 from haze.core.spray.setting import RANGES, Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, band, clean_words, prior
+from haze.core.spray.unsure import band, clean_words
 from haze.service.wire import PaintIn
 
 
@@ -273,7 +273,7 @@ def advice_out(advice: Advice) -> AdviceOut:
 
 def assessment(setting: Setting, belief: Belief | None = None) -> AssessOut:
     """What a setting does and what to change, by what trials say when there are any."""
-    told, draws = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    told, draws = believed(belief)
     out = spray(setting, told)
     sign, limiting = verdict(out)
     alike = spray(setting, draws)
@@ -344,7 +344,7 @@ def recipe(given: RecipeIn, belief: Belief | None = None) -> RecipeOut | RecipeN
     given : what is asked
     belief : of this paint in this airbrush; None for what the tables say
     """
-    told, draws = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    told, draws = believed(belief)
     found = find_recipe(
         given.paint.kind,
         needle_mm=given.needle_mm,

@@ -10,15 +10,21 @@ from haze.core.plan.coat import SprayAt
 from haze.core.plan.knobs import Needle
 from haze.core.plan.roles import TaskName, recipe_task
 from haze.core.spray.advice import BOUNDS
-from haze.core.spray.calibrate import Belief, Look, PaintThrough, believe, odd_ones, tables
+from haze.core.spray.calibrate import (
+    Belief,
+    Look,
+    PaintThrough,
+    believe,
+    believed,
+    odd_ones,
+    tables,
+)
 from haze.core.spray.constants import PaintKind
 from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.setting import Setting
 from haze.core.spray.tasks import task_of
-from haze.core.spray.unsure import AS_TOLD, prior
 from haze.core.spray.window import Edge, edge
-from haze.core.units import psi_to_bar
-from haze.service.cups.beliefs import Beliefs, trial_of
+from haze.service.cups.beliefs import Beliefs, pair_of, trial_of
 from haze.service.cups.learn import LatentOut, LooksOut, NextOut, latents_out, looks_out, next_trial
 from haze.service.cups.setting import (
     AssessIn,
@@ -77,11 +83,16 @@ class ThroughBody(Strict):
         )
 
     @property
+    def whole(self) -> AssessIn:
+        """The setting with this paint and this needle, whatever it names itself."""
+        paint = self.setting.paint.model_copy(update={"kind": self.paint.kind})
+        own = {"needle_mm": self.airbrush.needle_mm, "paint": paint}
+        return self.setting.model_copy(update=own)
+
+    @property
     def sprayed(self) -> Setting:
-        """The setting, of this paint through this needle."""
-        given = self.setting.model_copy(update={"needle_mm": self.airbrush.needle_mm})
-        given.paint = given.paint.model_copy(update={"kind": self.paint.kind})
-        return setting_of(given)
+        """The same as the model takes it."""
+        return setting_of(self.whole)
 
 
 class TurnedBody(ThroughBody):
@@ -95,7 +106,6 @@ class SettingTold(BaseModel):
 
     spray: AssessOut
     margins: dict[str, Margin]
-    pressure_bar: float
     cup: list[CupLine]
     sure: str
     first: str | None
@@ -144,7 +154,7 @@ class Known(BaseModel):
     """What is known of a paint through a needle at a setting.
 
     `sure` is told after the verdict, `first` says which fault comes first and where; `next` is the
-    trial that would teach most, `way` the painter's own setting for the task.
+    trial that would teach most.
     """
 
     trials: list[TrialView]
@@ -192,14 +202,13 @@ def _told(belief: Belief | None) -> Belief:
     return believe([], tables()) if belief is None else belief
 
 
-def known(beliefs: Beliefs, body: ThroughBody, *, teach: bool = True) -> Known:
+def known(beliefs: Beliefs, body: ThroughBody) -> Known:
     """What is known of a paint through a needle, at a setting.
 
     Parameters
     ----------
     beliefs : of all trials
     body : paint, airbrush, setting
-    teach : whether the trial that would teach most is looked for
     """
     belief, setting = beliefs.of(body.through), body.sprayed
     rows = beliefs.tried().of.get(body.through, ())
@@ -212,19 +221,18 @@ def known(beliefs: Beliefs, body: ThroughBody, *, teach: bool = True) -> Known:
         latents=latents_out(known),
         sure=sure_words(setting, belief),
         first=first_words(setting, belief),
-        next=next_trial(setting, known) if teach else None,
+        next=next_trial(setting, known),
     )
 
 
 def told(beliefs: Beliefs, body: TurnedBody) -> SettingTold:
     """What a setting does by all that is known of its paint through its needle."""
     belief, setting = beliefs.of(body.through), body.sprayed
-    point = AS_TOLD if belief is None else belief.point
+    point, _ = believed(belief)
     bottle = Bottle(body.paint.name, body.setting.paint.drop_ul)
     return SettingTold(
         spray=assessment(setting, belief),
         margins=margins(setting, task_of(recipe_task(body.task)), point),
-        pressure_bar=psi_to_bar(setting.knob("pressure_psi")),
         cup=small_cup(setting, bottle),
         sure=sure_words(setting, belief),
         first=first_words(setting, belief),
@@ -248,7 +256,7 @@ def _view(row: TrialRow, *, odd: bool) -> TrialView:
 
 
 def _edge(setting: Setting, belief: Belief | None, knob: str) -> Edge | None:
-    told, alike = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    told, alike = believed(belief)
     return edge(setting, knob, most=BOUNDS[knob][1], told=told, alike=alike)
 
 
@@ -305,7 +313,7 @@ def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
         airbrush=body.airbrush.id,
         airbrush_name=body.airbrush.name,
         needle_mm=body.airbrush.needle_mm,
-        setting=_whole(body).model_dump_json(),
+        setting=body.whole.model_dump_json(),
         look=body.look,
         plan=body.plan,
         step=body.step,
@@ -316,18 +324,10 @@ def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
     return _taught(beliefs, body.through, body.sprayed, before, trial=body.id)
 
 
-def _whole(body: ThroughBody) -> AssessIn:
-    update = {
-        "needle_mm": body.airbrush.needle_mm,
-        "paint": body.setting.paint.model_copy(update={"kind": body.paint.kind}),
-    }
-    return body.setting.model_copy(update=update)
-
-
 def take_back(db: Database, beliefs: Beliefs, trial: str, *, back: bool) -> Taught:
     """Let a trial no longer count, or count again, and say what that changes."""
     row = store.one(db.connection(), trial)
-    through = PaintThrough(row.kind, row.paint, row.airbrush, row.needle_mm)  # type: ignore[arg-type]
+    through = pair_of(row)
     before = beliefs.of(through)
     with db.atomic() as tx:
         store.take_back(tx, trial, back=back)

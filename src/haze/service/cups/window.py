@@ -8,11 +8,10 @@ from pydantic import BaseModel, Field
 
 from haze.core.arrays import Array
 from haze.core.plan.base import Strict
-from haze.core.spray.calibrate import Belief
+from haze.core.spray.calibrate import Belief, believed
 from haze.core.spray.model import RISKS
 from haze.core.spray.setting import RANGES
 from haze.core.spray.tasks import SCHOOLS, box_of, task_of
-from haze.core.spray.unsure import AS_TOLD, prior
 from haze.core.spray.window import LEAST_STEPS, MOST_STEPS, Axis, window
 from haze.service.cups.setting import AssessIn, setting_of
 
@@ -104,7 +103,7 @@ def opened(given: WindowIn, belief: Belief | None = None) -> WindowOut:
     given : setting and axes
     belief : of this paint in this airbrush; None for what the tables say
     """
-    told, alike = (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    told, alike = believed(belief)
     across, up = given.across.axis(), given.up.axis()
     found = window(setting_of(given), across=across, up=up, told=told, alike=alike)
     return WindowOut(

@@ -2,6 +2,7 @@
 import { computed, ref, useId } from 'vue';
 
 import type { WindowOut } from '@/api/client';
+import { SCHOOLS } from '@/craft.generated';
 
 import { regionOf } from './contours';
 
@@ -46,11 +47,9 @@ const RISKS = [
   { id: 'spiders', word: 'spiders' },
   { id: 'no_flow', word: 'no flow' },
 ] as const;
-const SCHOOL_NAMES: Record<string, string> = {
-  whisper: 'Whisper',
-  middle: 'Middle',
-  brisk: 'Brisk',
-};
+const NAMES: Record<string, string> = Object.fromEntries(
+  SCHOOLS.pressure.map((s) => [s.id, s.name]),
+);
 const ROOM = 12; // of a name above its outline
 const id = useId();
 const svg = ref<SVGSVGElement | null>(null);
@@ -84,7 +83,7 @@ const schools = computed(() =>
     const left = x(s.across[0]!);
     const top = y(s.up[1]!);
     return {
-      name: SCHOOL_NAMES[s.school] ?? s.school,
+      name: NAMES[s.school] ?? s.school,
       left,
       top,
       width: Math.max(x(s.across[1]!) - left, 6),
