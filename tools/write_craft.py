@@ -42,13 +42,21 @@ type SchoolOption<R extends keyof Schools> = {
   name: string;
   words: string;
 };
-interface SprayedTask {
+interface Dial {
+  label: string;
+  low: number;
+  high: number;
+  step: number;
+}
+export interface SprayedTask {
   id: Task;
   word: string;
   label: string;
   kinds: PaintKind[];
   finishes: Finish[];
   all_round: boolean;
+  /** The task of the model whose recipes it takes. */
+  recipe: NonNullable<Schemas['WindowOfBody']['task']>;
 }
 interface Fresh {
   key: Schemas['KeyLight'];
@@ -62,7 +70,7 @@ export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' 
 
 
 def _sprayed() -> list[dict[str, object]]:
-    kept = ("word", "label", "kinds", "finishes", "all_round")
+    kept = ("word", "label", "kinds", "finishes", "all_round", "recipe")
     return [
         {"id": name} | {k: v for k, v in asdict(task).items() if k in kept}
         for name, task in SPRAYED.items()
@@ -107,7 +115,7 @@ TABLES: dict[str, tuple[str, object]] = {
     "OPACITIES": ("Record<Opacity, string>", words.OPACITY_WORDS),
     "FINISHES": ("Record<Finish, string>", words.FINISH_WORDS),
     "DIALS": (
-        "Record<Knob | 'rest_s', { label: string; low: number; high: number; step: number }>",
+        "Record<Knob | 'rest_s' | 'retarder_parts', Dial>",
         {name: asdict(dial) for name, dial in DIALS.items()},
     ),
     "CLEAN_BELOW": ("number", CLEAN_BELOW),

@@ -22,7 +22,7 @@ from scipy.optimize import nnls
 sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from drag import browser, release
+from drag import browser, point, release
 from figures import median, say
 from learning import learning, windows
 
@@ -437,6 +437,7 @@ def main() -> None:
     learning()
     browser(100, "ten a second")
     browser(0, "without pause")
+    point()
     release()
 
 

@@ -15,13 +15,21 @@ type SchoolOption<R extends keyof Schools> = {
   name: string;
   words: string;
 };
-interface SprayedTask {
+interface Dial {
+  label: string;
+  low: number;
+  high: number;
+  step: number;
+}
+export interface SprayedTask {
   id: Task;
   word: string;
   label: string;
   kinds: PaintKind[];
   finishes: Finish[];
   all_round: boolean;
+  /** The task of the model whose recipes it takes. */
+  recipe: NonNullable<Schemas['WindowOfBody']['task']>;
 }
 interface Fresh {
   key: Schemas['KeyLight'];
@@ -33,19 +41,19 @@ type Counted = 'lights' | 'stations' | 'paints' | 'drops' | 'copies' | 'sectors'
 export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
 
 export const SPRAYED: SprayedTask[] = [
-  {"id": "seal", "word": "seal", "label": "Seal: soft groundwork, before anything else", "kinds": ["varnish", "primer"], "finishes": [], "all_round": true},
-  {"id": "prime", "word": "ground", "label": "Ground: cover all round and below", "kinds": [], "finishes": [], "all_round": true},
-  {"id": "cover", "word": "base", "label": "Base: the colour that covers", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "light", "word": "light", "label": "Light: a lighter coat from the light", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "rung", "word": "rung", "label": "Rung: one step of a colour", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "metal", "word": "metal", "label": "Metal", "kinds": ["metallic"], "finishes": [], "all_round": false},
-  {"id": "tint", "word": "tint", "label": "Tint: transparent colour on one side", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "veil", "word": "veil", "label": "Veil: transparent colour over all", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "glow", "word": "glow", "label": "Glow round a lamp, a fire, a pool", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "wash", "word": "wash", "label": "Wash, sprayed", "kinds": [], "finishes": [], "all_round": false},
-  {"id": "gloss", "word": "gloss", "label": "Gloss varnish", "kinds": ["varnish"], "finishes": ["gloss"], "all_round": true},
-  {"id": "satin", "word": "satin", "label": "Satin varnish", "kinds": ["varnish"], "finishes": ["satin"], "all_round": true},
-  {"id": "matt", "word": "matt", "label": "Matt varnish", "kinds": ["varnish"], "finishes": ["matt", "ultra_matt"], "all_round": true}
+  {"id": "seal", "word": "seal", "label": "Seal: soft groundwork, before anything else", "recipe": "varnish", "kinds": ["varnish", "primer"], "finishes": [], "all_round": true},
+  {"id": "prime", "word": "ground", "label": "Ground: cover all round and below", "recipe": "prime", "kinds": [], "finishes": [], "all_round": true},
+  {"id": "cover", "word": "base", "label": "Base: the colour that covers", "recipe": "cover", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "light", "word": "light", "label": "Light: a lighter coat from the light", "recipe": "light", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "rung", "word": "rung", "label": "Rung: one step of a colour", "recipe": "rung", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "metal", "word": "metal", "label": "Metal", "recipe": "metal", "kinds": ["metallic"], "finishes": [], "all_round": false},
+  {"id": "tint", "word": "tint", "label": "Tint: transparent colour on one side", "recipe": "veil", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "veil", "word": "veil", "label": "Veil: transparent colour over all", "recipe": "veil", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "glow", "word": "glow", "label": "Glow round a lamp, a fire, a pool", "recipe": "light", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "wash", "word": "wash", "label": "Wash, sprayed", "recipe": "veil", "kinds": [], "finishes": [], "all_round": false},
+  {"id": "gloss", "word": "gloss", "label": "Gloss varnish", "recipe": "varnish", "kinds": ["varnish"], "finishes": ["gloss"], "all_round": true},
+  {"id": "satin", "word": "satin", "label": "Satin varnish", "recipe": "varnish", "kinds": ["varnish"], "finishes": ["satin"], "all_round": true},
+  {"id": "matt", "word": "matt", "label": "Matt varnish", "recipe": "varnish", "kinds": ["varnish"], "finishes": ["matt", "ultra_matt"], "all_round": true}
 ];
 
 export const BY_HAND: { id: Role; word: string; label: string; paint: boolean }[] = [
@@ -118,12 +126,13 @@ export const FINISHES: Record<Finish, string> = {
   "gloss": "gloss"
 };
 
-export const DIALS: Record<Knob | 'rest_s', { label: string; low: number; high: number; step: number }> = {
+export const DIALS: Record<Knob | 'rest_s' | 'retarder_parts', Dial> = {
   "pressure_psi": {"label": "Pressure", "low": 1.0, "high": 60.0, "step": 0.5},
   "thinner_parts": {"label": "Thinner to paint", "low": 0.0, "high": 12.0, "step": 0.25},
   "trigger": {"label": "Trigger stop", "low": 0.01, "high": 1.0, "step": 0.01},
   "distance_mm": {"label": "Distance", "low": 3.0, "high": 400.0, "step": 5.0},
   "speed_mm_s": {"label": "Speed of the hand", "low": 5.0, "high": 1000.0, "step": 5.0},
+  "retarder_parts": {"label": "Retarder to paint", "low": 0.0, "high": 0.5, "step": 0.02},
   "rest_s": {"label": "Rest between passes", "low": 0.0, "high": 36000.0, "step": 1.0}
 };
 

@@ -31,6 +31,13 @@ def test_cup_is_poured_thinner_first_in_whole_drops() -> None:
     assert drops["thinner"] == 2 * drops["paint"]
 
 
+def test_a_tenth_of_retarder_is_a_drop_in_ten_of_paint() -> None:
+    cup = coat_cup(coat(thinner_parts=1.0, retarder_parts=0.1), mix_ml=1.0)
+    drops = {p.role: p.drops for p in cup}
+    assert drops == {"thinner": 10, "paint": 10, "retarder": 1}
+    assert [p.role for p in cup][-1] == "retarder"
+
+
 def test_drop_sizes_count() -> None:
     c = coat(thinner_parts=1.0)
     c.thinner = ThinnerUsed(id="t", name="big drops", kind="acrylic_thinner", drop_ul=100)

@@ -10,7 +10,7 @@ from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.model import RISKS, spray
 from haze.core.spray.setting import Setting, make_setting
 from haze.core.spray.unsure import AS_TOLD, Latents, prior
-from haze.core.spray.window import Axis, Window, edge, window
+from haze.core.spray.window import Axis, Window, edges, window
 
 ACROSS, UP = Axis("thinner_parts", 0.0, 4.5, 31), Axis("pressure_psi", 3.0, 35.0, 26)
 
@@ -109,8 +109,7 @@ def test_an_axis_names_the_knobs_there_are() -> None:
 
 
 def test_an_edge_is_where_the_first_fault_begins() -> None:
-    found = edge(setting(), "thinner_parts", most=6.0, told=AS_TOLD, alike=prior())
-    assert found is not None
+    found = edges(setting(), {"thinner_parts": 6.0}, told=AS_TOLD, alike=prior())["thinner_parts"]
     assert found.fault == "spiders"
     before, after = (setting().but(thinner_parts=found.value * f) for f in (0.97, 1.03))
     assert float(spray(before).worst) < CLEAN_BELOW <= float(spray(after).worst)
@@ -120,6 +119,6 @@ def test_an_edge_is_where_the_first_fault_begins() -> None:
 
 def test_there_is_no_edge_where_none_is_met_or_the_setting_is_not_clean() -> None:
     one = {"told": AS_TOLD, "alike": prior()}
-    assert edge(setting(), "pressure_psi", most=19.0, **one) is None  # type: ignore[arg-type]
+    assert edges(setting(), {"pressure_psi": 19.0}, **one) == {}  # type: ignore[arg-type]
     wild = setting().but(distance_mm=15.0, thinner_parts=4.0)
-    assert edge(wild, "pressure_psi", most=35.0, **one) is None  # type: ignore[arg-type]
+    assert edges(wild, {"pressure_psi": 35.0}, **one) == {}  # type: ignore[arg-type]

@@ -61,7 +61,9 @@ def test_a_trial_is_kept_once_and_believed_at_once(bench: Bench) -> None:
     asked = ThroughBody.model_validate(body())
     before = known(bench.beliefs, asked)
     assert before.trials == []
-    assert before.sure.endswith("from the model, untried")
+    assert told(bench.beliefs, TurnedBody.model_validate(body())).sure.endswith(
+        "from the model, untried"
+    )
     first = bench.log_trial(trial(1))
     assert first.before.clean > first.after.clean
     assert first.sure_after.endswith("after 1 trial")
@@ -108,7 +110,8 @@ def test_another_bottle_of_its_kind_hears_of_it_and_a_stranger_does_not(bench: B
     other = body() | {"paint": PAINT | {"id": "dun", "name": "Dun"}}
     heard = known(bench.beliefs, ThroughBody.model_validate(other))
     assert heard.others
-    assert heard.sure.endswith("from trials of its kind or this airbrush")
+    said = told(bench.beliefs, TurnedBody.model_validate(other))
+    assert said.sure.endswith("from trials of its kind or this airbrush")
 
 
 def test_all_that_tells_of_a_setting_follows_the_trials(bench: Bench) -> None:

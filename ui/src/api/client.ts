@@ -76,6 +76,7 @@ export type SchoolsOut = Schemas['SchoolsOut'];
 export type AmountsOut = Schemas['AmountsOut'];
 export type PremixOut = Schemas['PremixOut'];
 export type SprayAt = Schemas['SprayAt'];
+export type Additive = Schemas['Additive'];
 
 export const api = createClient<paths>({ baseUrl: '' });
 

@@ -11,7 +11,7 @@ import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
-import { knobLabel } from './knobs';
+import { additives, knobLabel, turned } from './knobs';
 import TriedOnCard from './TriedOnCard.vue';
 import TroubleDialog from './TroubleDialog.vue';
 import { useBenchChoice } from './use-bench-choice';
@@ -89,6 +89,7 @@ async function begin(): Promise<void> {
     spray.value = {
       thinner_parts,
       flow_aid_parts: 0,
+      retarder_parts: 0,
       trigger,
       pressure_psi,
       distance_mm,
@@ -104,6 +105,7 @@ function fallback(): SprayAt {
   return {
     thinner_parts: 1,
     flow_aid_parts: 0,
+    retarder_parts: 0,
     trigger: 0.35,
     pressure_psi: 18,
     distance_mm: 60,
@@ -114,12 +116,11 @@ function fallback(): SprayAt {
 }
 watch([given, task, school], () => void begin(), { immediate: true });
 
-const dragged = ref<Record<string, number>>({});
-const shown = computed(() => (spray.value ? { ...spray.value, ...dragged.value } : null));
-function askedOf(now: SprayAt | null): Asked | null {
+const asked = computed<Asked | null>(() => {
   const body = given.value;
+  const now = spray.value;
   if (!body || !now) return null;
-  const { flow_aid_parts, ...knobs } = now;
+  const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = now;
   return {
     paint: { id: paint.value!.id, name: paint.value!.name, kind: paint.value!.kind },
     airbrush: {
@@ -130,13 +131,18 @@ function askedOf(now: SprayAt | null): Asked | null {
     task: task.value === 'varnish' ? 'matt' : task.value,
     setting: {
       ...body,
-      ...knobs,
-      additives: flow_aid_parts ? [{ kind: 'flow_aid' as const, parts: flow_aid_parts }] : [],
+      thinner_parts,
+      trigger,
+      pressure_psi,
+      distance_mm,
+      speed_mm_s,
+      rest_s,
+      blown,
+      additives: additives(now),
       passes: passes.value,
     },
   };
-}
-const asked = computed(() => askedOf(spray.value));
+});
 const acrossKnob = ref<Knob>('thinner_parts');
 const upKnob = ref<Knob>('pressure_psi');
 const across = computed(() => axisOf(acrossKnob.value, unit.value));
@@ -146,21 +152,15 @@ const setting = useSetting(
   () => ({ across: across.value, up: up.value }),
   () => task.value,
 );
+const shown = computed(() => (spray.value ? { ...spray.value, ...setting.dragged.value } : null));
 function axis(which: 'across' | 'up', knob: Knob): void {
   const [mine, other] = which === 'across' ? [acrossKnob, upKnob] : [upKnob, acrossKnob];
   if (other.value === knob) other.value = mine.value;
   mine.value = knob;
 }
-function sketch(knobs: Record<string, number>): void {
-  dragged.value = { ...dragged.value, ...knobs };
-  const now = askedOf(shown.value);
-  if (now) setting.sketch(now);
-}
 function change(knobs: Record<string, number>): void {
-  dragged.value = {};
-  if (!spray.value) return;
-  const rest = 'rest_s' in knobs ? { blown: true } : {};
-  spray.value = { ...spray.value, ...knobs, ...rest };
+  setting.dragged.value = {};
+  if (spray.value) spray.value = turned(spray.value, knobs);
 }
 function log(look: TrialLook): void {
   void setting.log(look);
@@ -246,7 +246,7 @@ const cupWords = computed(() =>
           :across="across"
           :up="up"
           without-scales
-          @sketch="sketch"
+          @sketch="setting.sketch"
           @change="change"
         />
         <WindowTable v-else :window="setting.window.value" :across="across" :up="up" />
@@ -282,7 +282,7 @@ const cupWords = computed(() =>
         :across="across"
         :up="up"
         without-window
-        @sketch="sketch"
+        @sketch="setting.sketch"
         @change="change"
       />
       <FigureRow class="figures" :figures="figures" />

@@ -1,3 +1,4 @@
+import type { Additive, SprayAt } from '@/api/client';
 import { DIALS, type Knob } from '@/craft.generated';
 import { decimals, duration, pressure, PSI_IN_BAR } from '@/displays/format';
 
@@ -41,8 +42,23 @@ export function knobWords(unit: string): Record<Knob, KnobWords> {
   };
 }
 
-export function isKnob(name: string): name is Knob {
-  return name in DIALS && name !== 'rest_s';
+/** Knobs that have a scale of their own. */
+function isKnob(name: string): name is Knob {
+  return name in DIALS && name !== 'rest_s' && name !== 'retarder_parts';
+}
+
+/** A setting with some knobs turned; a rest is one that is blown dry. */
+export function turned(spray: SprayAt, knobs: Record<string, number>): SprayAt {
+  return { ...spray, ...knobs, ...('rest_s' in knobs ? { blown: true } : {}) };
+}
+
+/** What is added to paint and thinner, as a setting names it. */
+export function additives(spray: SprayAt): Additive[] {
+  const parts = [
+    { kind: 'flow_aid' as const, parts: spray.flow_aid_parts ?? 0 },
+    { kind: 'retarder' as const, parts: spray.retarder_parts ?? 0 },
+  ];
+  return parts.filter((one) => one.parts > 0);
 }
 
 /** What a knob is called, and a value of it in words; a rest among them. */
@@ -52,5 +68,6 @@ export function knobLabel(knob: string): string {
 }
 export function knobValue(knob: string, value: number, unit: string): string {
   if (isKnob(knob)) return knobWords(unit)[knob].shown(value).first;
+  if (knob === 'retarder_parts') return `${decimals(value, 2)} : 1`;
   return knob === 'rest_s' ? `${duration(value)} blown dry` : decimals(value, 0);
 }

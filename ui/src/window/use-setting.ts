@@ -1,4 +1,4 @@
-import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
+import { nextTick, onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
 
 import {
   api,
@@ -11,6 +11,7 @@ import {
   type TrialLook,
   type WindowOut,
 } from '@/api/client';
+import { SPRAYED, type SprayedTask } from '@/craft.generated';
 import { newId } from '@/composables/new-id';
 import { useLatest } from '@/composables/use-latest';
 
@@ -18,15 +19,12 @@ import type { Axis } from './axes';
 
 /** A setting with the paint and airbrush it is of. */
 export type Asked = TurnedBody;
-export type WindowTask = 'prime' | 'cover' | 'light' | 'rung' | 'veil' | 'metal' | 'varnish';
+export type WindowTask = SprayedTask['recipe'];
 
-const TASKS: WindowTask[] = ['prime', 'cover', 'light', 'rung', 'veil', 'metal', 'varnish'];
-/** The task of the model whose recipes a coat's schools come from. */
-export function windowTask(task: string | undefined): WindowTask {
-  const same = TASKS.find((t) => t === task);
-  if (same) return same;
-  if (task === 'tint' || task === 'wash') return 'veil';
-  return task === 'glow' ? 'light' : 'varnish';
+/** The task whose recipes a coat's schools come from. */
+export function windowTask(task: SprayedTask['id'] | undefined): WindowTask {
+  const row = SPRAYED.find((t) => t.id === task) ?? SPRAYED[0]!;
+  return row.recipe;
 }
 
 export interface SettingState {
@@ -40,8 +38,9 @@ export interface SettingState {
   /** Whether the trial that was told last counts. */
   counts: Ref<boolean>;
   problem: Ref<string>;
-  /** A setting that is tried while something is dragged. */
-  sketch: (asked: Asked) => void;
+  /** Knobs that are dragged, before they are let go. */
+  dragged: Ref<Record<string, number>>;
+  sketch: (knobs: Record<string, number>) => void;
   log: (look: TrialLook, where?: { plan: string; step: string }) => Promise<void>;
   takeBack: (trial: string, back: boolean) => Promise<void>;
 }
@@ -62,10 +61,21 @@ export function useSetting(
     problem.value = sentence(error);
   };
 
-  const telling = useLatest<Asked>(async (body) => {
+  const telling = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
     told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
     problem.value = '';
+    await nextTick();
+    requestAnimationFrame(() =>
+      performance.measure('haze:told', { start: since, end: performance.now() }),
+    );
   }, failed);
+  const dragged = ref<Record<string, number>>({});
+  function sketch(knobs: Record<string, number>): void {
+    dragged.value = { ...dragged.value, ...knobs };
+    const body = asked();
+    if (body) tell({ ...body, setting: { ...body.setting, ...dragged.value } });
+  }
+  const tell = (body: Asked): void => telling.push({ body, since: performance.now() });
   const learning = useLatest<Asked>(async ({ paint, airbrush, setting }) => {
     known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
   }, failed);
@@ -99,7 +109,7 @@ export function useSetting(
   }
   let opened = '';
   function look(body: Asked, again = false): void {
-    telling.push(body);
+    tell(body);
     learning.push(body);
     const now = field(body);
     if (now === opened && !again) return;
@@ -144,7 +154,8 @@ export function useSetting(
     taught,
     counts,
     problem,
-    sketch: (body) => telling.push(body),
+    dragged,
+    sketch,
     log: (seen, where) => {
       const body = asked();
       if (!body) return Promise.resolve();

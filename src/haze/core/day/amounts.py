@@ -14,9 +14,9 @@ from haze.core.units import drops_to_ml, ml_to_drops
 CUP_REST_ML = 0.08  # stays in a small gravity cup and its nozzle (judged)
 TRIAL_ML = 0.05
 MOST_COUNTED = 20  # drops; above that one measures
-FLOW_AID_DROP_UL = 50.0
+ADDITIVE_DROP_UL = 50.0
 MULTIPLES = 4  # whole multiples of a mix that are tried
-Role = Literal["thinner", "paint", "flow_aid"]
+Role = Literal["thinner", "paint", "flow_aid", "retarder"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +62,7 @@ def pour(
     thinner: Bottle,
     thinner_parts: float,
     flow_aid_parts: float,
+    retarder_parts: float = 0.0,
     mix_ml: float,
 ) -> list[Poured]:
     """Whole drops that make at least `mix_ml` at this thinning, thinner first.
@@ -73,11 +74,11 @@ def pour(
     ----------
     paints : bottles and drops of the mix
     thinner : its bottle
-    thinner_parts, flow_aid_parts : float [parts to one of paint, by volume]
+    thinner_parts, flow_aid_parts, retarder_parts : float [parts to one of paint, by volume]
     mix_ml : float [ml], least volume in the cup
     """
     unit_ul = sum(drops * bottle.drop_ul for bottle, drops in paints)
-    paint_ml = mix_ml / (1 + thinner_parts + flow_aid_parts)
+    paint_ml = mix_ml / (1 + thinner_parts + flow_aid_parts + retarder_parts)
     least = max(1, ceil(ml_to_drops(paint_ml, drop_ul=unit_ul) - 1e-9))
     per_unit = thinner_parts * unit_ul / thinner.drop_ul
 
@@ -85,11 +86,12 @@ def pour(
         return abs(per_unit * n - round(per_unit * n)) / max(per_unit * n, 1.0) + 0.004 * n
 
     units = min(range(least, least + MULTIPLES), key=off)
-    aid = Bottle("flow aid", FLOW_AID_DROP_UL)
+    aid, retarder = (Bottle(name, ADDITIVE_DROP_UL) for name in ("flow aid", "retarder"))
     rows: list[tuple[Bottle, Role, int]] = [
         (thinner, "thinner", round(per_unit * units)),
         *((bottle, "paint", drops * units) for bottle, drops in paints),
         (aid, "flow_aid", round(flow_aid_parts * units * unit_ul / aid.drop_ul)),
+        (retarder, "retarder", round(retarder_parts * units * unit_ul / retarder.drop_ul)),
     ]
     return [
         Poured(b.name, role, drops, drops_to_ml(drops, drop_ul=b.drop_ul), b.colour, b.id)
@@ -111,6 +113,7 @@ def coat_cup(coat: Coat, *, mix_ml: float) -> list[Poured]:
         thinner=Bottle(coat.thinner.name, coat.thinner.drop_ul, id=coat.thinner.id),
         thinner_parts=coat.spray.thinner_parts,
         flow_aid_parts=coat.spray.flow_aid_parts,
+        retarder_parts=coat.spray.retarder_parts,
         mix_ml=mix_ml,
     )
 

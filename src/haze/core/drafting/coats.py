@@ -210,6 +210,7 @@ def spray_of(recipe: Recipe) -> SprayAt:
     return SprayAt(
         thinner_parts=s.knob("thinner_parts"),
         flow_aid_parts=s.knob("flow_aid_parts"),
+        retarder_parts=s.knob("retarder_parts"),
         trigger=s.knob("trigger"),
         pressure_psi=s.knob("pressure_psi"),
         distance_mm=s.knob("distance_mm"),

@@ -92,6 +92,7 @@ class Spraying:
             thinner=self.thinner,
             thinner_parts=s.thinner_parts,
             flow_aid_parts=s.flow_aid_parts,
+            retarder_parts=s.retarder_parts,
             needle_mm=self.needle_mm,
             trigger=s.trigger,
             pressure_psi=s.pressure_psi,

@@ -15,6 +15,7 @@ from haze.core.plan.knobs import (
     Passes,
     Pressure,
     Rest,
+    RetarderParts,
     Speed,
     ThinnerParts,
     Trigger,
@@ -56,6 +57,7 @@ class SprayAt(Value):
 
     thinner_parts: ThinnerParts
     flow_aid_parts: FlowAidParts = 0.0
+    retarder_parts: RetarderParts = 0.0
     trigger: Trigger
     pressure_psi: Pressure
     distance_mm: Distance

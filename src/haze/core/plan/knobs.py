@@ -21,6 +21,7 @@ def _within(name: str) -> Any:
 
 ThinnerParts = Annotated[float, _within("thinner_parts")]
 FlowAidParts = Annotated[float, _within("flow_aid_parts")]
+RetarderParts = Annotated[float, _within("retarder_parts")]
 Needle = Annotated[float, _within("needle_mm")]
 Trigger = Annotated[float, _within("trigger")]
 Pressure = Annotated[float, _within("pressure_psi")]
@@ -53,6 +54,7 @@ DIALS: dict[str, Dial] = {
     "trigger": _dial("trigger", "Trigger stop", 0.01),
     "distance_mm": _dial("distance_mm", "Distance", 5.0),
     "speed_mm_s": _dial("speed_mm_s", "Speed of the hand", 5.0),
+    "retarder_parts": _dial("retarder_parts", "Retarder to paint", 0.02),
     "rest_s": _dial("rest_s", "Rest between passes", 1.0),
 }
 

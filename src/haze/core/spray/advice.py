@@ -9,12 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 
 from haze.core.arrays import Array
-from haze.core.spray.model import RISKS, Outcome, spray
-from haze.core.spray.setting import Setting
+from haze.core.spray.model import RISKS, Outcome, flow_ml_min, spray
+from haze.core.spray.setting import Setting, side_by_side
 from haze.core.spray.unsure import AS_TOLD, Latents
 
 CLEAN_BELOW = 0.3
@@ -28,7 +29,9 @@ BOUNDS: dict[str, tuple[float, float]] = {
     "distance_mm": (15.0, 180.0),
     "speed_mm_s": (30.0, 400.0),
     "rest_s": (5.0, 120.0),
+    "retarder_parts": (0.03, 0.3),
 }
+FROM_NONE = ("rest_s", "retarder_parts")  # what begins at nothing is counted from its least
 REASONS = {
     ("thinner_parts", True): "thinner paint flows and breaks up finer",
     ("thinner_parts", False): "thicker paint stays where it lands",
@@ -40,6 +43,8 @@ REASONS = {
     ("distance_mm", False): "droplets land before they dry",
     ("speed_mm_s", True): "less paint lands at once",
     ("speed_mm_s", False): "more paint lands in each pass",
+    ("retarder_parts", True): "paint dries later, in the air and on the tip",
+    ("retarder_parts", False): "it dries soon enough without",
     ("rest_s", True): "the film gels before the next pass",
     ("rest_s", False): "the film needs no longer rest",
 }
@@ -97,9 +102,8 @@ def _candidates(setting: Setting, knob: str, limiting: str, steps: int) -> Array
 def _holding_flow(setting: Setting, parts: Array, told: Latents) -> Array:
     """Trigger stops that keep the flow of `setting` when its thinner becomes `parts`."""
     stops = np.linspace(0.05, 1.0, 39)
-    goal = float(spray(setting, told).flow_ml_min)
-    tried = setting.but(thinner_parts=parts[:, None], trigger=stops[None, :])
-    flow = spray(tried, told).flow_ml_min
+    goal = float(flow_ml_min(setting, told))
+    flow = flow_ml_min(setting.but(thinner_parts=parts[:, None], trigger=stops[None, :]), told)
     best = np.argmin(np.abs(np.log(np.maximum(flow, 1e-9) / max(goal, 1e-9))), axis=1)
     return np.asarray(np.minimum(stops[best], setting.knob("trigger")))
 
@@ -159,13 +163,16 @@ def advise(setting: Setting, told: Latents = AS_TOLD) -> list[Advice]:
     _, limiting = verdict(spray(setting, told))
     if limiting is None:
         return []
+    tried = {
+        knob: values
+        for knob in _knobs(setting)
+        if len(values := _candidates(setting, knob, limiting, STEPS))
+    }
+    turned = [apply(setting, knob, values, told=told) for knob, values in tried.items()]
+    worst = spray(side_by_side(turned), told).worst.reshape(len(tried), STEPS)
     single: list[tuple[float, Advice]] = []
-    for knob in _knobs(setting):
-        values = _candidates(setting, knob, limiting, STEPS)
-        if not len(values):
-            continue
-        clean = spray(apply(setting, knob, values, told=told), told).worst < CLEAN_BELOW
-        cost = np.where(clean, cost_of(setting, knob, values), np.inf)
+    for (knob, values), risk in zip(tried.items(), worst, strict=True):
+        cost = np.where(risk < CLEAN_BELOW, cost_of(setting, knob, values), np.inf)
         best = int(np.argmin(cost))
         if np.isfinite(cost[best]):
             to = float(values[best])
@@ -176,32 +183,31 @@ def advise(setting: Setting, told: Latents = AS_TOLD) -> list[Advice]:
 
 
 def _best_pair(setting: Setting, limiting: str, told: Latents) -> list[Advice]:
-    best, found = np.inf, None
-    knobs = list(_knobs(setting))
-    for i, first in enumerate(knobs):
-        for second in knobs[i + 1 :]:
-            if {first, second} == {"thinner_parts", "trigger"}:
-                continue  # thinner already moves the trigger
-            a = _candidates(setting, first, limiting, PAIR_STEPS)
-            b = _candidates(setting, second, limiting, PAIR_STEPS)
-            if not len(a) or not len(b):
-                continue
-            grid = apply(setting, first, a[:, None], told=told)
-            grid = apply(grid, second, b[None, :], told=told)
-            clean = spray(grid, told).worst < CLEAN_BELOW
-            cost = cost_of(setting, first, a)[:, None] + cost_of(setting, second, b)
-            cost = np.where(clean, cost, np.inf)
-            at = np.unravel_index(int(np.argmin(cost)), cost.shape)
-            if cost[at] < best:
-                best, found = float(cost[at]), (first, float(a[at[0]]), second, float(b[at[1]]))
-    if found is None:
+    tried = {
+        knob: values
+        for knob in _knobs(setting)
+        if len(values := _candidates(setting, knob, limiting, PAIR_STEPS))
+    }
+    # thinner already moves the trigger
+    pairs = [p for p in combinations(tried, 2) if set(p) != {"thinner_parts", "trigger"}]
+    firsts = {knob: apply(setting, knob, a[:, None], told=told) for knob, a in tried.items()}
+    grids = [apply(firsts[one], two, tried[two][None, :], told=told) for one, two in pairs]
+    if not grids:
         return []
-    first, one, second, two = found
+    worst = spray(side_by_side(grids), told).worst.reshape(len(pairs), PAIR_STEPS, PAIR_STEPS)
+    costs = {knob: cost_of(setting, knob, values) for knob, values in tried.items()}
+    cost = np.stack([costs[one][:, None] + costs[two] for one, two in pairs])
+    cost = np.where(worst < CLEAN_BELOW, cost, np.inf)
+    at, row, column = np.unravel_index(int(np.argmin(cost)), cost.shape)
+    if not np.isfinite(cost[at, row, column]):
+        return []
+    first, second = pairs[int(at)]
+    one, two = float(tried[first][row]), float(tried[second][column])
     return [_advice(setting, first, one, told, (_advice(setting, second, two, told),))]
 
 
 def cost_of(setting: Setting, knob: str, values: Array) -> Array:
-    """|ln(to/from)| of each value; a rest is counted from its shortest.
+    """|ln(to/from)| of each value; what may be none is counted from its least.
 
     Parameters
     ----------
@@ -209,5 +215,5 @@ def cost_of(setting: Setting, knob: str, values: Array) -> Array:
     knob : one of `BOUNDS`
     values : (...) float, in the knob's own unit
     """
-    here = max(setting.knob(knob), BOUNDS[DRIED_REST][0] if knob == DRIED_REST else 1e-3)
+    here = max(setting.knob(knob), BOUNDS[knob][0] if knob in FROM_NONE else 1e-3)
     return np.asarray(np.abs(np.log(values / here)))

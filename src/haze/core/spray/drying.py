@@ -166,16 +166,23 @@ def _film_rate(transfer_m_s: Array, temperature_c: Array, humidity_pct: Array) -
 
 
 def tip_life_min(
-    *, volatility: Array, thinner_parts: Array, flow_aid_parts: Array, dry_rate: Array
+    *,
+    volatility: Array,
+    thinner_parts: Array,
+    flow_aid_parts: Array,
+    retarder_parts: Array,
+    dry_rate: Array,
 ) -> Array:
     """Minutes until paint dries on the needle tip; the order is meant, not the number.
 
     Parameters
     ----------
     volatility : float [-], evaporation relative to water
-    thinner_parts, flow_aid_parts : float [-], to one part of paint
+    thinner_parts, flow_aid_parts, retarder_parts : float [-], to one part of paint
     dry_rate : float [-], room's drying rate relative to 20 °C and 50 %
     """
-    relief = np.sqrt(1.0 + thinner_parts) * (1.0 + 4.0 * flow_aid_parts)
+    held = constant("tip_hold_flow_aid") * flow_aid_parts
+    held = held + constant("tip_hold_retarder") * retarder_parts
+    relief = np.sqrt(1.0 + thinner_parts) * (1.0 + held)
     speed = np.maximum(volatility, 0.05) ** 0.5 * np.maximum(dry_rate, 0.05)
     return np.asarray(constant("tip_life_min") * relief / speed)

@@ -10,11 +10,13 @@ import numpy as np
 
 from haze.core.arrays import Array
 from haze.core.spray.constants import NEEDLE_GAPS_UM, TRIGGER_STOPS, constant
-from haze.core.spray.rheology import Mixture, casson_viscosity
+from haze.core.spray.rheology import Mixture
 from haze.core.spray.risk import EPS
 
 GRAVITY = 9.81
 M3_S_IN_ML_MIN = 6e7
+LEAST_FLOW_ML_MIN = 1e-6  # less is none
+NEWTON_STEPS = 10
 
 
 def needle_gap_mm(trigger: Array, *, needle_mm: Array) -> Array:
@@ -68,22 +70,28 @@ def paint_flow_ml_min(
     g = np.maximum(annulus_factor(outer, inner), EPS)
     area = np.maximum(np.pi * (outer**2 - inner**2), EPS)
     land = constant("nozzle_land_mm") * 1e-3
-    eta, tau_y = mixture.viscosity_mpa_s * 1e-3, mixture.yield_pa
+    # pressure over s = √Q, Casson at the wall: (√(aτy) + s·√(aηk))² + loss·s⁴, k = γ̇/Q
     loss = 0.5 * rho / (constant("paint_discharge") * area) ** 2
     shear_per_q = 4 * gap / (np.pi * g)  # mean wall shear rate of the annulus
-    # Casson: eta_app·Q·8L/(πG) = (sqrt(τy·a) + sqrt(η·shear·a))², a = 8L/(πG·shear_per_q)
-    a = 8 * land / (np.pi * g * shear_per_q)
+    a = 8 * land / (np.pi * g * np.maximum(shear_per_q, EPS))
+    at_rest = a * mixture.yield_pa
+    viscous = a * mixture.viscosity_mpa_s * 1e-3 * shear_per_q
+    mixed = 2 * np.sqrt(at_rest * viscous)
+    excess = drive - at_rest
+    root = _root(np.maximum(excess, 0.0), mixed, viscous, loss)
+    flow = root * root * M3_S_IN_ML_MIN
+    return np.asarray(np.where((flow < LEAST_FLOW_ML_MIN) | (gap <= 0), 0.0, flow))
 
-    def needed(q: Array) -> Array:
-        shear = shear_per_q * q
-        return np.asarray(a * casson_viscosity(eta, tau_y, shear) * shear + loss * q * q)
 
-    shape = np.broadcast(drive, a, eta).shape
-    low, high = np.full(shape, np.log(1e-15)), np.full(shape, np.log(1e-5))
-    for _ in range(32):
-        middle = 0.5 * (low + high)
-        too_much = needed(np.exp(middle)) > drive
-        high = np.where(too_much, middle, high)
-        low = np.where(too_much, low, middle)
-    flow = np.exp(0.5 * (low + high)) * M3_S_IN_ML_MIN
-    return np.asarray(np.where((flow < 1e-6) | (gap <= 0), 0.0, flow))
+def _root(drive: Array, linear: Array, square: Array, fourth: Array) -> Array:
+    """Positive s of linear·s + square·s² + fourth·s⁴ = drive; no coefficient is negative.
+
+    The sum is convex, so that Newton's method falls to the root from what either of the last two
+    terms alone would need.
+    """
+    s = np.minimum(np.sqrt(drive / np.maximum(square, EPS)), (drive / fourth) ** 0.25)
+    for _ in range(NEWTON_STEPS):
+        value = s * (linear + s * (square + s * s * fourth)) - drive
+        slope = linear + s * (2 * square + 4 * s * s * fourth)
+        s = np.maximum(s - value / np.maximum(slope, EPS), 0.0)
+    return np.asarray(s)

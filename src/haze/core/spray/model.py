@@ -146,6 +146,7 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
         volatility=mixture.volatility,
         thinner_parts=s.thinner_parts,
         flow_aid_parts=s.flow_aid_parts,
+        retarder_parts=s.retarder_parts,
         dry_rate=drying_rate(s.temperature_c, humidity_pct=s.humidity_pct),
     )
     no_flow = _no_flow(s, one, tip_min=tip, stops=latents.flow)
@@ -176,18 +177,36 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     )
 
 
-def _one_pass(s: Setting, latents: Latents) -> _Spray:
+def flow_ml_min(s: Setting, latents: Latents = AS_TOLD) -> Array:
+    """Paint flow [ml/min] of every setting, without all else it does.
+
+    Parameters
+    ----------
+    s : one setting, or many whose members broadcast together
+    latents : factors of what the tables do not know; they broadcast with the setting
+    """
+    return _let_through(s, latents)[2]
+
+
+def _let_through(s: Setting, latents: Latents) -> tuple[Mixture, Air, Array]:
+    """The thinned paint, the air, and the paint's flow [ml/min]."""
     mixture = mix(
         s.paint,
         thinner=s.thinner,
         thinner_parts=s.thinner_parts,
         flow_aid_parts=s.flow_aid_parts,
         temperature_c=s.temperature_c,
+        retarder_parts=s.retarder_parts,
     ).thicker(latents.viscosity)
     air = air_through_nozzle(s.pressure_psi, needle_mm=s.needle_mm, temperature_c=s.temperature_c)
     flow = latents.flow * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=s.trigger, air_speed_m_s=air.speed_m_s
     )
+    return mixture, air, flow
+
+
+def _one_pass(s: Setting, latents: Latents) -> _Spray:
+    mixture, air, flow = _let_through(s, latents)
     sauter = latents.droplet * sauter_mean_um(mixture, flow_ml_min=flow, air=air)
     centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
     characteristic = characteristic_um(sauter)

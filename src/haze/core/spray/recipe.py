@@ -25,7 +25,7 @@ from haze.core.spray.constants import (
 )
 from haze.core.spray.footprint import line_width_mm
 from haze.core.spray.model import Outcome, spray
-from haze.core.spray.setting import Setting, make_setting
+from haze.core.spray.setting import Setting, make_setting, side_by_side
 from haze.core.spray.specks import resting_splat_factor
 from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
 from haze.core.spray.unsure import AS_TOLD, Latents
@@ -37,7 +37,7 @@ KNOB_LIMITS: dict[str, Range] = {
     "distance_mm": (3.0, 300.0),
     "speed_mm_s": (15.0, 800.0),
 }
-MARGIN_STEPS = 160
+MARGIN_STEPS = 64
 Margin = tuple[float | None, float | None]
 KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
 SAMPLES = 4000
@@ -317,10 +317,15 @@ def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, M
     told : single factors that are believed
     """
     found: dict[str, Margin] = {}
-    for name, (low, high) in KNOB_LIMITS.items():
-        here = setting.knob(name)
-        values = np.unique(np.append(np.geomspace(low, high, MARGIN_STEPS), here))
-        clean = _task_risk(spray(setting.but(**{name: values}), told), job) < CLEAN_BELOW
+    looked = {
+        name: np.sort(np.append(np.geomspace(low, high, MARGIN_STEPS), setting.knob(name)))
+        for name, (low, high) in KNOB_LIMITS.items()
+    }
+    turned = [setting.but(**{name: values}) for name, values in looked.items()]
+    risk = _task_risk(spray(side_by_side(turned), told), job).reshape(len(looked), -1)
+    for (name, values), each in zip(looked.items(), risk, strict=True):
+        clean = each < CLEAN_BELOW
+        low, here = KNOB_LIMITS[name][0], setting.knob(name)
         if not clean.any():
             continue
         at = int(np.searchsorted(values, here))
@@ -333,10 +338,17 @@ def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, M
         while last < len(values) - 1 and clean[last + 1]:
             last += 1
         found[name] = (
-            float(values[first]) if first > 0 else None,
-            float(values[last]) if last < len(values) - 1 else None,
+            _end(values, each, first, first - 1) if first > 0 else None,
+            _end(values, each, last, last + 1) if last < len(values) - 1 else None,
         )
     return found
+
+
+def _end(values: Array, risk: Array, inside: int, outside: int) -> float:
+    """Where a risk reaches the limit, between a clean value and the next that is not."""
+    share = (CLEAN_BELOW - risk[inside]) / (risk[outside] - risk[inside])
+    step = np.log(max(values[outside], 1e-6) / max(values[inside], 1e-6))
+    return float(values[inside] * np.exp(share * step))
 
 
 def _explain(many: Setting, job: Task, told: Latents) -> NoRecipe:

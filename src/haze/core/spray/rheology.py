@@ -18,6 +18,7 @@ GAS_CONSTANT = 8.314  # J/(mol·K)
 MEDIUM_ACTIVATION = 25_000.0  # J/mol
 THINNER_ACTIVATION = 17_000.0  # J/mol
 REFERENCE_K = 293.15
+NO_PARTS = np.asarray(0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,19 +56,6 @@ def _arrhenius(viscosity: Array | float, energy: float, temperature_c: Array) ->
     )
 
 
-def casson_viscosity(viscosity_pa_s: Array, yield_pa: Array, shear_rate: Array) -> Array:
-    """Apparent viscosity [Pa·s] of a Casson fluid at a shear rate [1/s].
-
-    Parameters
-    ----------
-    viscosity_pa_s : (...) float [Pa·s], at high shear
-    yield_pa : (...) float [Pa], yield stress
-    shear_rate : (...) float [1/s]
-    """
-    rate = np.maximum(shear_rate, 1e-9)
-    return np.asarray((np.sqrt(yield_pa) + np.sqrt(viscosity_pa_s * rate)) ** 2 / rate)
-
-
 def mix(
     paint: Paint,
     *,
@@ -75,6 +63,7 @@ def mix(
     thinner_parts: Array,
     flow_aid_parts: Array,
     temperature_c: Array,
+    retarder_parts: Array = NO_PARTS,
 ) -> Mixture:
     """Properties of paint thinned by parts.
 
@@ -84,17 +73,23 @@ def mix(
     thinner_parts : float [-], parts of thinner to one part of paint
     flow_aid_parts : float [-], parts of flow aid to one part of paint
     temperature_c : float [°C]
+    retarder_parts : float [-], parts of retarder to one part of paint
     """
     aid = thinner_of("flow_aid")
-    total = 1.0 + thinner_parts + flow_aid_parts
+    total = 1.0 + thinner_parts + flow_aid_parts + retarder_parts
     x = 1.0 / total
-    added = np.maximum(thinner_parts + flow_aid_parts, 1e-12)
-    aid_share = flow_aid_parts / added
+    added = np.maximum(total - 1.0, 1e-12)
+    aid_share, held_share = flow_aid_parts / added, retarder_parts / added
+    thin_share = 1.0 - aid_share - held_share
     # (1) liquid phase
     medium = (1.0 - paint.solids) * x
     x_m = medium / (medium + 1.0 - x)
     eta_m = _arrhenius(paint.medium_mpa_s, MEDIUM_ACTIVATION, temperature_c)
-    eta_thin = (1 - aid_share) * thinner.viscosity_mpa_s + aid_share * aid.viscosity_mpa_s
+    eta_thin = (
+        thin_share * thinner.viscosity_mpa_s
+        + aid_share * aid.viscosity_mpa_s
+        + held_share * constant("retarder_mpa_s")
+    )
     eta_th = _arrhenius(eta_thin, THINNER_ACTIVATION, temperature_c)
     eta_c = np.exp(x_m * np.log(eta_m) + (1.0 - x_m) * np.log(eta_th))
     # (2) suspension
@@ -108,9 +103,12 @@ def mix(
     whole = paint.crowding * paint.solids / paint.max_packing
     structure = np.clip((packed - onset) / max(whole - onset, 1e-9), 0.0, 1.0)
     tension_thin = (
-        1 - aid_share
-    ) * thinner.surface_tension_mn_m + aid_share * aid.surface_tension_mn_m
-    cut = (1.0 - x) * ((1 - aid_share) * thinner.evaporation_cut + aid_share * aid.evaporation_cut)
+        thin_share * thinner.surface_tension_mn_m
+        + aid_share * aid.surface_tension_mn_m
+        + held_share * constant("retarder_mn_m")
+    )
+    cut = (1.0 - x) * (thin_share * thinner.evaporation_cut + aid_share * aid.evaporation_cut)
+    held = 1.0 + constant("retarder_hold") * retarder_parts
     return Mixture(
         paint_share=np.asarray(x),
         crowded_solids=np.asarray(phi),
@@ -120,7 +118,7 @@ def mix(
         surface_tension_mn_m=np.asarray(x * paint.surface_tension_mn_m + (1 - x) * tension_thin),
         density_kg_m3=np.asarray(1000.0 + 600.0 * paint.solids * x),
         lump_um=np.asarray(paint.top_size_um + paint.lump_um * structure),
-        volatility=np.asarray(paint.volatility * (1.0 - cut)),
+        volatility=np.asarray(paint.volatility * (1.0 - cut) / held),
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 
 import numpy as np
@@ -21,6 +22,7 @@ from haze.core.spray.constants import (
 RANGES: dict[str, tuple[float, float, str]] = {
     "thinner_parts": (0.0, 12.0, "parts to one of paint"),
     "flow_aid_parts": (0.0, 2.0, "parts to one of paint"),
+    "retarder_parts": (0.0, 0.5, "parts to one of paint"),
     "needle_mm": (0.1, 1.0, "mm"),
     "trigger": (0.01, 1.0, "(0 closed, 1 fully open)"),
     "pressure_psi": (1.0, 60.0, "psi"),
@@ -34,6 +36,9 @@ RANGES: dict[str, tuple[float, float, str]] = {
     "contrast": (0.0, 1.0, "(1 white over black)"),
     "tooth_um": (0.0, 50.0, "µm"),
 }
+
+
+NUMBERS = tuple(RANGES)
 
 
 def _value(number: float) -> Array:
@@ -60,6 +65,7 @@ class Setting:
     temperature_c: Array
     humidity_pct: Array
     flow_aid_parts: Array
+    retarder_parts: Array
     passes: Array
     rest_s: Array
     blown: Array
@@ -80,6 +86,31 @@ class Setting:
         return float(getattr(self, name))
 
 
+def side_by_side(settings: Sequence[Setting]) -> Setting:
+    """Many settings of one paint and thinner as one, their members end to end.
+
+    Parameters
+    ----------
+    settings : each single, or many that broadcast together
+    """
+    shapes = [np.broadcast_shapes(*(getattr(s, n).shape for n in NUMBERS)) for s in settings]
+    sizes = [int(np.prod(shape)) for shape in shapes]
+    found = {}
+    for name in NUMBERS:
+        members = [getattr(s, name) for s in settings]
+        first = members[0]
+        if first.ndim == 0 and all(m is first for m in members):
+            found[name] = first  # the same in all
+            continue
+        flat = np.empty(sum(sizes))
+        start = 0
+        for member, shape, size in zip(members, shapes, sizes, strict=True):
+            flat[start : start + size].reshape(shape)[...] = member
+            start += size
+        found[name] = flat
+    return replace(settings[0], **found)
+
+
 def make_setting(
     paint: str,
     *,
@@ -93,6 +124,7 @@ def make_setting(
     temperature_c: float | Array = 20.0,
     humidity_pct: float | Array = 50.0,
     flow_aid_parts: float | Array = 0.0,
+    retarder_parts: float | Array = 0.0,
     passes: float | Array = 1.0,
     rest_s: float | Array = 0.0,
     blown: float | Array = 0.0,
@@ -113,7 +145,7 @@ def make_setting(
     speed_mm_s : (...) float [mm/s], of the hand
     temperature_c : (...) float [°C]
     humidity_pct : (...) float [%], relative
-    flow_aid_parts : (...) float, parts to one of paint
+    flow_aid_parts, retarder_parts : (...) float, parts to one of paint
     passes : (...) float, over the same place
     rest_s : (...) float [s], between passes
     blown : (...) float, 1 when rests are blown dry, else 0

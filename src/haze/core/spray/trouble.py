@@ -165,6 +165,8 @@ CAUSES: dict[tuple[str, str, bool], str] = {
     ("dust", "distance_mm", False): "droplets dry on a long way",
     ("dust", "pressure_psi", False): "droplets are so fine that they dry in the air",
     ("dust", "trigger", True): "so little paint comes that it dries in the air",
+    ("dust", "retarder_parts", True): "the paint dries too fast for this room",
+    ("no_flow", "retarder_parts", True): "the paint dries on the tip",
     ("dust", "thinner_parts", False): "there is little but thinner in the droplets",
     ("no_flow", "thinner_parts", True): "the paint is too thick for this needle",
     ("no_flow", "pressure_psi", True): "the air draws too little",

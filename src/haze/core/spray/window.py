@@ -7,6 +7,7 @@ of a fault is smooth in every knob, so that a cubic spline through the coarse gr
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,11 +18,12 @@ from haze.core.arrays import Array
 from haze.core.errors import OutOfRangeError, UnknownNameError
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.model import RISKS, Outcome, spray
-from haze.core.spray.setting import RANGES, Setting
+from haze.core.spray.setting import RANGES, Setting, side_by_side
 from haze.core.spray.unsure import HIGH, LOW, Latents
 
-KNOBS = ("thinner_parts", "flow_aid_parts", "needle_mm", "trigger", "pressure_psi", "distance_mm")
-AXES = (*KNOBS, "speed_mm_s", "temperature_c", "humidity_pct", "passes", "rest_s", "contrast")
+MIXED = ("thinner_parts", "flow_aid_parts", "retarder_parts")
+SET = ("needle_mm", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
+AXES = (*MIXED, *SET, "temperature_c", "humidity_pct", "passes", "rest_s", "contrast")
 MOST_STEPS, LEAST_STEPS = 200, 4
 COARSE = 15  # knots an axis of the coarse grid
 MOST_ODDS = 7.0  # ln; what is surer than 1 in 1,000 makes no difference to a contour
@@ -183,39 +185,70 @@ class Edge:
     fault: str
 
 
-EDGE_STEPS, ALIKE_STEPS = 96, 28
+EDGE_STEPS, ALIKE_STEPS = 96, 8
 
 
-def edge(setting: Setting, knob: str, *, most: float, told: Latents, alike: Latents) -> Edge | None:
-    """Where a knob, turned one way, leaves the clean field; None when it does not, or never was in.
+def edges(
+    setting: Setting, most: Mapping[str, float], *, told: Latents, alike: Latents
+) -> dict[str, Edge]:
+    """Where each knob, turned one way alone, leaves the clean field.
+
+    A knob that does not leave it, or that never was in it, is left out.
 
     Parameters
     ----------
     setting : single
-    knob : which is turned
-    most : float, in the knob's own unit, as far as it is turned
+    most : for each knob, in its own unit, as far as it is turned
     told : single factors that are believed
     alike : (draws,) factors of airbrushes alike
     """
-    here = max(setting.knob(knob), 1e-3)
-    values = np.geomspace(here, max(most, 1e-3), EDGE_STEPS)
-    out = spray(setting.but(**{knob: values}), told)
-    struck = np.asarray(out.worst >= CLEAN_BELOW)
-    if struck[0] or not struck.any():
-        return None
-    first = int(np.argmax(struck))
-    fault = max(RISKS, key=lambda name: float(getattr(out, name)[first]))
-    told_at = float(values[first])
-    values = np.geomspace(here, max(most, 1e-3), ALIKE_STEPS)
-    each = np.asarray(
-        spray(
-            setting.but(**{knob: values[:, None]}),
-            Latents(*(np.atleast_1d(getattr(alike, n))[None, :] for n in Latents.__slots__)),
-        ).worst
-        >= CLEAN_BELOW
-    )
-    where = np.where(each.any(axis=0), np.argmax(each, axis=0), ALIKE_STEPS - 1)
-    low, high = np.quantile(values[where], (LOW, HIGH))
-    # the coarse steps must not push the told value out of its own band
-    low, high = min(low, high, told_at), max(low, high, told_at)
-    return Edge(told_at, float(low), float(high), fault)
+    here = {knob: max(setting.knob(knob), 1e-3) for knob in most}
+    fine = {k: np.geomspace(here[k], max(end, 1e-3), EDGE_STEPS) for k, end in most.items()}
+    out = spray(side_by_side([setting.but(**{k: v}) for k, v in fine.items()]), told)
+    struck = np.asarray(out.worst >= CLEAN_BELOW).reshape(len(fine), EDGE_STEPS)
+    found = {}
+    for row, (knob, values) in enumerate(fine.items()):
+        if struck[row, 0] or not struck[row].any():
+            continue
+        first = int(np.argmax(struck[row]))
+        at = row * EDGE_STEPS + first
+        fault = max(RISKS, key=lambda name: float(getattr(out, name)[at]))
+        found[knob] = (float(values[first]), fault)
+    if not found:
+        return {}
+    coarse = {knob: np.geomspace(here[knob], max(most[knob], 1e-3), ALIKE_STEPS) for knob in found}
+    bands = _bands(setting, coarse, alike)
+    return {
+        # the coarse steps must not push the told value out of its own band
+        knob: Edge(told_at, min(band[0], told_at), max(band[1], told_at), fault)
+        for (knob, (told_at, fault)), band in zip(found.items(), bands, strict=True)
+    }
+
+
+def _bands(
+    setting: Setting, coarse: Mapping[str, Array], alike: Latents
+) -> list[tuple[float, float]]:
+    """For each knob the values that hold its edge in eight of ten airbrushes alike."""
+    every = side_by_side([setting.but(**{k: v}) for k, v in coarse.items()])
+    draws = Latents(*(np.atleast_1d(getattr(alike, n))[:, None] for n in Latents.__slots__))
+    odds = _odds(spray(every, draws).worst).reshape(-1, len(coarse), ALIKE_STEPS)
+    limit = float(_odds(np.asarray(CLEAN_BELOW)))
+    told = []
+    for row, values in enumerate(coarse.values()):
+        crossed = _first_crossing(odds[:, row], limit)
+        at = np.interp(crossed, np.arange(ALIKE_STEPS), np.log(values))
+        low, high = np.exp(np.quantile(at, (LOW, HIGH)))
+        told.append((float(low), float(high)))
+    return told
+
+
+def _first_crossing(odds: Array, limit: float) -> Array:
+    """(draws,) float: the step at which each row first exceeds a limit, its last when never."""
+    over = odds >= limit
+    last = odds.shape[1] - 1
+    first = np.where(over.any(axis=1), np.argmax(over, axis=1), last)
+    rows = np.arange(len(odds))
+    before, after = odds[rows, np.maximum(first - 1, 0)], odds[rows, first]
+    share = np.clip((limit - before) / np.where(after > before, after - before, 1.0), 0.0, 1.0)
+    inside = over[rows, first] & (first > 0)
+    return np.asarray(np.where(inside, first - 1 + share, first), dtype=np.float64)

@@ -42,7 +42,9 @@ from haze.service.wire import PaintIn
 
 
 class Additive(Strict):
-    kind: Literal["flow_aid"]
+    """Parts to one of paint; of retarder a tenth is much."""
+
+    kind: Literal["flow_aid", "retarder"]
     parts: FlowAidParts
 
 
@@ -211,7 +213,8 @@ def asked_of(spraying: Spraying, *, drop_ul: float) -> AssessIn:
     drop_ul : float [µl], of its paint
     """
     s = spraying.spray
-    aid = [Additive(kind="flow_aid", parts=s.flow_aid_parts)] if s.flow_aid_parts else []
+    given = (("flow_aid", s.flow_aid_parts), ("retarder", s.retarder_parts))
+    added = [Additive(kind=kind, parts=parts) for kind, parts in given if parts]
     return AssessIn(
         paint=PaintIn(kind=spraying.paint, drop_ul=drop_ul),
         thinner=spraying.thinner,
@@ -222,7 +225,7 @@ def asked_of(spraying: Spraying, *, drop_ul: float) -> AssessIn:
         distance_mm=s.distance_mm,
         speed_mm_s=s.speed_mm_s,
         room=spraying.room,
-        additives=aid,
+        additives=added,
         passes=spraying.most_passes,
         rest_s=s.rest_s,
         blown=s.blown,
@@ -250,7 +253,8 @@ def setting_of(given: AssessIn) -> Setting:
         speed_mm_s=given.speed_mm_s,
         temperature_c=given.room.temperature_c,
         humidity_pct=given.room.humidity_pct,
-        flow_aid_parts=sum(a.parts for a in given.additives),
+        flow_aid_parts=sum(a.parts for a in given.additives if a.kind == "flow_aid"),
+        retarder_parts=sum(a.parts for a in given.additives if a.kind == "retarder"),
         passes=given.passes,
         rest_s=given.rest_s,
         blown=float(given.blown),
@@ -399,6 +403,7 @@ def small_cup(s: Setting, paint: Bottle) -> list[CupLine]:
         thinner=Bottle(s.thinner.kind, USUAL_DROP_UL),
         thinner_parts=s.knob("thinner_parts"),
         flow_aid_parts=s.knob("flow_aid_parts"),
+        retarder_parts=s.knob("retarder_parts"),
         mix_ml=RECIPE_CUP_ML,
     )
     return [CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3)) for p in poured]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from pydantic import BaseModel, Field
 
 from haze.core.day.amounts import Bottle
@@ -23,7 +25,7 @@ from haze.core.spray.constants import PaintKind
 from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.setting import Setting
 from haze.core.spray.tasks import task_of
-from haze.core.spray.window import Edge, edge
+from haze.core.spray.window import Edge, edges
 from haze.service.cups.beliefs import Beliefs, pair_of, trial_of
 from haze.service.cups.learn import LatentOut, LooksOut, NextOut, latents_out, looks_out, next_trial
 from haze.service.cups.setting import (
@@ -102,7 +104,10 @@ class TurnedBody(ThroughBody):
 
 
 class SettingTold(BaseModel):
-    """What a setting does by all that is known, how far each knob may go, and a small cup."""
+    """What a setting does by all that is known, how far each knob may go, and a small cup.
+
+    `sure` is told after the verdict, `first` says which fault comes first and where.
+    """
 
     spray: AssessOut
     margins: dict[str, Margin]
@@ -153,16 +158,13 @@ class TrialView(BaseModel):
 class Known(BaseModel):
     """What is known of a paint through a needle at a setting.
 
-    `sure` is told after the verdict, `first` says which fault comes first and where; `next` is the
-    trial that would teach most.
+    `next` is the trial that would teach most.
     """
 
     trials: list[TrialView]
     others: bool
     looks: LooksOut
     latents: dict[str, LatentOut]
-    sure: str
-    first: str | None
     next: NextOut | None
 
 
@@ -219,8 +221,6 @@ def known(beliefs: Beliefs, body: ThroughBody) -> Known:
         others=belief is not None and not rows,
         looks=looks_out(setting, known),
         latents=latents_out(known),
-        sure=sure_words(setting, belief),
-        first=first_words(setting, belief),
         next=next_trial(setting, known),
     )
 
@@ -230,12 +230,13 @@ def told(beliefs: Beliefs, body: TurnedBody) -> SettingTold:
     belief, setting = beliefs.of(body.through), body.sprayed
     point, _ = believed(belief)
     bottle = Bottle(body.paint.name, body.setting.paint.drop_ul)
+    ends = _edges(setting, belief, *WHERE)
     return SettingTold(
         spray=assessment(setting, belief),
         margins=margins(setting, task_of(recipe_task(body.task)), point),
         cup=small_cup(setting, bottle),
-        sure=sure_words(setting, belief),
-        first=first_words(setting, belief),
+        sure=sure_words(ends.get("pressure_psi"), belief),
+        first=first_words(ends),
     )
 
 
@@ -255,21 +256,20 @@ def _view(row: TrialRow, *, odd: bool) -> TrialView:
     )
 
 
-def _edge(setting: Setting, belief: Belief | None, knob: str) -> Edge | None:
+def _edges(setting: Setting, belief: Belief | None, *knobs: str) -> dict[str, Edge]:
     told, alike = believed(belief)
-    return edge(setting, knob, most=BOUNDS[knob][1], told=told, alike=alike)
+    return edges(setting, {knob: BOUNDS[knob][1] for knob in knobs}, told=told, alike=alike)
 
 
-def sure_words(setting: Setting, belief: Belief | None) -> str:
+def sure_words(pressure: Edge | None, belief: Belief | None) -> str:
     """How sure the edge of the clean field is, and from how many trials.
 
     Parameters
     ----------
-    setting : single
+    pressure : where it leaves the clean field when turned up; None when it does not
     belief : None while nothing was tried
     """
-    found = _edge(setting, belief, "pressure_psi")
-    about = "" if found is None else f"± {max((found.high - found.low) / 2, 0.5):.0f} psi"
+    about = "" if pressure is None else f"± {max((pressure.high - pressure.low) / 2, 0.5):.0f} psi"
     if belief is None:
         return f"{about} from the model, untried".strip()
     count = belief.trials
@@ -278,28 +278,33 @@ def sure_words(setting: Setting, belief: Belief | None) -> str:
     return f"{about} after {count} trial{'' if count == 1 else 's'}".strip()
 
 
-def first_words(setting: Setting, belief: Belief | None) -> str | None:
+WHERE = {
+    "pressure_psi": lambda v, alone: f"at {v:.0f} psi",
+    "thinner_parts": lambda v, alone: f"{'at ' if alone else ''}{v:.1f} : 1",
+}
+
+
+def first_words(ends: Mapping[str, Edge]) -> str | None:
     """Which fault comes first when pressure or thinning go up, and where; None when none does.
 
     Parameters
     ----------
-    setting : single
-    belief : None while nothing was tried
+    ends : where pressure and thinning leave the clean field
     """
-    edges = [
-        (knob, found)
-        for knob in ("pressure_psi", "thinner_parts")
-        if (found := _edge(setting, belief, knob))
-    ]
-    if not edges:
+    if not ends:
         return None
-    where = {
-        "pressure_psi": lambda v: f"at {v:.0f} psi",
-        "thinner_parts": lambda v: f"{'' if len(edges) > 1 else 'at '}{v:.1f} : 1",
-    }
-    fault = edges[0][1].fault
-    told = " or ".join(where[knob](found.value) for knob, found in edges if found.fault == fault)
+    fault = next(iter(ends.values())).fault
+    told = " or ".join(
+        WHERE[knob](found.value, len(ends) == 1)
+        for knob, found in ends.items()
+        if found.fault == fault
+    )
     return f"{FAULT_WORDS[fault]} first, {told}."
+
+
+def _sure(setting: Setting, belief: Belief | None) -> str:
+    ends = _edges(setting, belief, "pressure_psi")
+    return sure_words(ends.get("pressure_psi"), belief)
 
 
 def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
@@ -345,8 +350,8 @@ def _taught(
         trial=trial,
         before=looks_out(setting, _told(before)),
         after=looks_out(setting, _told(after)),
-        sure_before=sure_words(setting, before),
-        sure_after=sure_words(setting, after),
+        sure_before=_sure(setting, before),
+        sure_after=_sure(setting, after),
         odd=any(rows[place].id == trial for place in odd),
     )
 

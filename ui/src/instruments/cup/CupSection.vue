@@ -129,7 +129,8 @@ svg {
 .dot.thinner {
   fill: var(--sheet);
 }
-.dot.flow_aid {
+.dot.flow_aid,
+.dot.retarder {
   fill: var(--hair);
 }
 .tick {

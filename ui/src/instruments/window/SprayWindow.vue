@@ -41,6 +41,7 @@ const emit = defineEmits<{
 
 const WIDTH = 400;
 const HEIGHT = 250;
+const VIEW = '-40 -8 452 300';
 const RISKS = [
   { id: 'dust', word: 'dust' },
   { id: 'specks', word: 'specks' },
@@ -107,7 +108,7 @@ function stepped(axis: WindowAxis, value: number): number {
   return Number(inside.toFixed(digits));
 }
 function under(event: PointerEvent): { across: number; up: number } {
-  const box = svg.value!.querySelector('.field')!.getBoundingClientRect();
+  const box = svg.value!.querySelector('.catch')!.getBoundingClientRect();
   const across = (event.clientX - box.left) / box.width;
   const up = 1 - (event.clientY - box.top) / box.height;
   const { across: a, up: u } = props;
@@ -154,11 +155,8 @@ const said = computed(
 
 <template>
   <figure class="window" data-test="window" :data-drawn="window ? 'yes' : undefined">
-    <svg ref="svg" viewBox="-40 -8 452 300" :aria-labelledby="`${id}-about`" role="group">
-      <title :id="`${id}-about`">
-        {{ up.label }} against {{ across.label }}: where it sprays clean, and which fault begins
-        where
-      </title>
+    <!-- what is dragged lies on a sheet of its own, so that the contours are not drawn again -->
+    <svg :viewBox="VIEW" aria-hidden="true">
       <clipPath :id="`${id}-clip`"><rect :width="WIDTH" :height="HEIGHT" /></clipPath>
       <g :clip-path="`url(#${id}-clip)`">
         <rect class="field" :width="WIDTH" :height="HEIGHT" />
@@ -171,7 +169,7 @@ const said = computed(
           :d="r.mostly"
         />
       </g>
-      <g class="axes" aria-hidden="true">
+      <g class="axes">
         <text
           v-for="t in across.ticks"
           :key="`x-${t}`"
@@ -188,7 +186,7 @@ const said = computed(
           {{ across.label }}
         </text>
       </g>
-      <g class="schools" aria-hidden="true">
+      <g class="schools">
         <g v-for="s in schools" :key="s.name">
           <rect :x="s.left" :y="s.top" :width="s.width" :height="s.height" rx="6" />
           <text
@@ -200,7 +198,7 @@ const said = computed(
           </text>
         </g>
       </g>
-      <g class="words" aria-hidden="true">
+      <g class="words">
         <template v-for="r in regions" :key="`w-${r.name}`">
           <text
             v-if="r.at"
@@ -211,6 +209,12 @@ const said = computed(
           </text>
         </template>
       </g>
+    </svg>
+    <svg ref="svg" class="over" :viewBox="VIEW" :aria-labelledby="`${id}-about`" role="group">
+      <title :id="`${id}-about`">
+        {{ up.label }} against {{ across.label }}: where it sprays clean, and which fault begins
+        where
+      </title>
       <g v-if="next" class="next" :transform="`translate(${x(next.across)} ${y(next.up)})`">
         <title>The next trial that would teach most</title>
         <circle r="7" />
@@ -264,7 +268,13 @@ const said = computed(
 
 <style scoped>
 .window {
+  position: relative;
   margin: 0;
+}
+.over {
+  position: absolute;
+  inset: 0;
+  will-change: transform;
 }
 svg {
   display: block;

@@ -10,14 +10,14 @@ import {
 } from 'element-plus';
 import { computed, ref } from 'vue';
 
-import { SUITS } from '@/craft.generated';
+import { DIALS, SUITS } from '@/craft.generated';
 import CupSection from '@/instruments/cup/CupSection.vue';
 import CautionList from '@/displays/CautionList.vue';
 import { decimals, duration, stepWords } from '@/displays/format';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import { axisOf } from '@/window/axes';
-import { isKnob, knobLabel } from '@/window/knobs';
+import { additives, knobLabel, turned } from '@/window/knobs';
 import TriedOnCard from '@/window/TriedOnCard.vue';
 import TroubleDialog from '@/window/TroubleDialog.vue';
 import { useOwnWay } from '@/window/use-own-way';
@@ -118,7 +118,7 @@ const asked = computed<Asked | null>(() => {
       speed_mm_s: s.speed_mm_s,
       rest_s: s.rest_s,
       blown: s.blown,
-      additives: s.flow_aid_parts ? [{ kind: 'flow_aid' as const, parts: s.flow_aid_parts }] : [],
+      additives: additives(s),
     },
   };
 });
@@ -129,25 +129,12 @@ const setting = useSetting(
   () => ({ across: across.value, up: up.value }),
   () => windowTask(store.coat?.task),
 );
-/** Knobs that are dragged, before they are let go. */
-const dragged = ref<Record<string, number>>({});
-const spray = computed<SprayAt>(() => ({ ...store.coat!.spray, ...dragged.value }));
-function sketch(knobs: Record<string, number>): void {
-  dragged.value = { ...dragged.value, ...knobs };
-  if (asked.value)
-    setting.sketch({ ...asked.value, setting: { ...asked.value.setting, ...dragged.value } });
-}
+const spray = computed<SprayAt>(() => ({ ...store.coat!.spray, ...setting.dragged.value }));
 function change(knobs: Record<string, number>): void {
-  dragged.value = {};
+  setting.dragged.value = {};
   const names = Object.keys(knobs).map((k) => knobLabel(k));
   void store.changeCoat(`${names.join(' and ')} of ${store.coat?.name}`, (coat) => {
-    for (const [knob, value] of Object.entries(knobs)) {
-      if (isKnob(knob)) coat.spray[knob] = value;
-      else if (knob === 'rest_s') {
-        coat.spray.rest_s = value;
-        coat.spray.blown = true;
-      }
-    }
+    coat.spray = turned(coat.spray, knobs);
   });
 }
 async function log(look: TrialLook): Promise<void> {
@@ -177,9 +164,10 @@ function setThinner(id: string): void {
   if (thinner)
     void store.changeCoat(`Thinned with ${thinner.name}`, (c: Coat) => (c.thinner = thinner));
 }
-function setFlowAid(parts: number): void {
-  void store.changeCoat(`Flow aid of ${store.coat?.name}`, (c: Coat) => {
-    c.spray.flow_aid_parts = parts;
+function setAdditive(name: 'Flow aid' | 'Retarder', parts: number): void {
+  const field = name === 'Retarder' ? 'retarder_parts' : 'flow_aid_parts';
+  void store.changeCoat(`${name} of ${store.coat?.name}`, (c: Coat) => {
+    c.spray[field] = parts;
   });
 }
 function setAirbrush(id: string): void {
@@ -277,7 +265,7 @@ function setAirbrush(id: string): void {
         :known="setting.known.value"
         :across="across"
         :up="up"
-        @sketch="sketch"
+        @sketch="setting.sketch"
         @change="change"
       />
       <ElCollapse>
@@ -296,15 +284,26 @@ function setAirbrush(id: string): void {
               @update:model-value="setThinner"
             />
           </div>
-          <NumberField
-            label="Flow aid, parts to one of paint"
-            :model-value="store.coat.spray.flow_aid_parts"
-            :min="0"
-            :max="2"
-            :step="0.05"
-            :digits="2"
-            @update:model-value="setFlowAid"
-          />
+          <div class="pair">
+            <NumberField
+              label="Flow aid, parts to one of paint"
+              :model-value="store.coat.spray.flow_aid_parts"
+              :min="0"
+              :max="2"
+              :step="0.05"
+              :digits="2"
+              @update:model-value="setAdditive('Flow aid', $event)"
+            />
+            <NumberField
+              label="Retarder, parts to one of paint"
+              :model-value="store.coat.spray.retarder_parts"
+              :min="DIALS.retarder_parts.low"
+              :max="DIALS.retarder_parts.high"
+              :step="DIALS.retarder_parts.step"
+              :digits="2"
+              @update:model-value="setAdditive('Retarder', $event)"
+            />
+          </div>
           <p class="small" data-test="cleaning">
             <b>Afterwards, {{ duration(work.cleaning.seconds) }}.</b> {{ work.cleaning.words }}
             <small>({{ work.cleaning.why }})</small>
