@@ -16,6 +16,7 @@ from haze.core.plan.coat import MOST_PAINTS, MOST_STATIONS
 from haze.core.plan.document import MOST_COATS
 from haze.core.plan.knobs import DIALS
 from haze.core.plan.lights import MOST_LIGHTS, GlowLight, KeyLight, SkyLight
+from haze.core.plan.masks import MASKS
 from haze.core.plan.mix import MOST_DROPS
 from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
 from haze.core.plan.roles import HANDS, SPRAYED
@@ -30,6 +31,7 @@ import type { components } from '@/api/schema';
 
 type Schemas = components['schemas'];
 type Task = Schemas['Coat']['task'];
+type Mask = Schemas['HandStep']['mask'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
 export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
@@ -108,7 +110,12 @@ TABLES: dict[str, tuple[str, object]] = {
         _sprayed(),
     ),
     "BY_HAND": ("{ id: Role; word: string; label: string; paint: boolean }[]", _by_hand()),
+    "MASKS": (
+        "{ id: Mask; label: string; edge: string }[]",
+        [{"id": kind, "label": m.label, "edge": m.edge} for kind, m in MASKS.items()],
+    ),
     "AIMS": ("Record<AimField, string>", words.AIM_WORDS),
+    "ZONES": ("Record<AimField, string>", words.ZONE_WORDS),
     "PAINT_KINDS": ("Record<PaintKind, string>", words.PAINT_KINDS),
     "THINNER_KINDS": ("Record<ThinnerKind, string>", words.THINNER_KINDS),
     "SUITS": ("Record<PaintKind, ThinnerKind[]>", _suits()),

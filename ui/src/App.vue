@@ -8,6 +8,7 @@ import FirstTour from './FirstTour.vue';
 import HelpDialog from './HelpDialog.vue';
 import SettingsDialog from './SettingsDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
+import { useEscape } from '@/composables/use-escape';
 import { useKeys } from '@/composables/use-keys';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
@@ -35,6 +36,7 @@ onMounted(() => {
     problem.value = sentence(error);
   });
 });
+useEscape();
 useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
 function tour(): void {
   help.value = false;

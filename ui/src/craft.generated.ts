@@ -3,6 +3,7 @@ import type { components } from '@/api/schema';
 
 type Schemas = components['schemas'];
 type Task = Schemas['Coat']['task'];
+type Mask = Schemas['HandStep']['mask'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
 export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
@@ -68,6 +69,14 @@ export const BY_HAND: { id: Role; word: string; label: string; paint: boolean }[
   {"id": "rest", "word": "rest", "label": "Rest", "paint": false}
 ];
 
+export const MASKS: { id: Mask; label: string; edge: string }[] = [
+  {"id": "tape", "label": "hard tape", "edge": "a hard edge"},
+  {"id": "putty", "label": "soft putty", "edge": "an edge that fades over 1 mm"},
+  {"id": "foam", "label": "torn foam", "edge": "an edge that fades over 3 mm"},
+  {"id": "liquid", "label": "liquid mask", "edge": "a hard edge"},
+  {"id": "card", "label": "card held off", "edge": "an edge that fades over 5 mm"}
+];
+
 export const AIMS: Record<AimField, string> = {
   "recesses": "into the recesses only",
   "panels": "into the middle of each panel, borders left alone",
@@ -75,6 +84,15 @@ export const AIMS: Record<AimField, string> = {
   "ramp": "from one end, lifting off toward the other",
   "glow": "round the glow, nearest parts most",
   "part": "over this part only"
+};
+
+export const ZONES: Record<AimField, string> = {
+  "recesses": "the recesses",
+  "panels": "the middle of each panel",
+  "edges": "the edges that face up",
+  "ramp": "the far half of the ramp",
+  "glow": "what the glow lights",
+  "part": "the part"
 };
 
 export const PAINT_KINDS: Record<PaintKind, string> = {

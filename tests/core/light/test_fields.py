@@ -76,9 +76,13 @@ def test_what_lands_is_limited_by_reach_and_by_the_part_that_is_there(box: Surfa
     n = len(box.mesh.vertices)
     sees = np.linspace(0, 1, n).astype(np.float32)
     only = np.arange(n) % 2 == 0
-    got = fields.landed(box, np.ones(n, np.float32), sigma=2.0, sees=sees, members=only)
+    none = np.zeros(n, np.float32)
+    full = np.ones(n, np.float32)
+    got = fields.landed(box, full, sigma=2.0, sees=sees, beside=none, members=only)
     assert got[~only].max() == 0
     assert np.all(got <= sees + 1e-6)
+    past = fields.landed(box, none, sigma=2.0, sees=sees, beside=0.5 * full)
+    assert past == pytest.approx(0.5 * sees)
 
 
 def test_a_coat_round_a_glow_leaves_dark_what_is_hardly_lit() -> None:

@@ -8,7 +8,7 @@ import pytest
 
 from haze.core.directions import Cone
 from haze.core.errors import NotInPlanError
-from haze.core.onpiece.aiming import AimedAt, AimedDeposit, GlowAt, masked_parts, part_number
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit, GlowAt, lying_masks, part_number
 from haze.core.plan.coat import Aim, HandStep
 from haze.core.plan.lights import GlowLight
 from haze.core.plan.piece import Part
@@ -18,12 +18,14 @@ PARTS = [Part(id=i, name=i.title(), bodies=[n]) for n, i in enumerate(("hull", "
 GLOW = GlowLight(id="pool", at=(1, 2, 3), reach_mm=9, strength=0.5, colour="#112233")
 
 
-def masks(*steps: tuple[str, str | None]) -> frozenset[int]:
+def lying(*steps: dict[str, object]) -> list[tuple[str, int | None]]:
+    """Kinds and parts of the masks that lie after some mask steps with a coat among them."""
     done = [
-        HandStep.model_validate({"id": f"m{n}", "name": "Mask", "role": role, "part": part})
-        for n, (role, part) in enumerate(steps)
+        HandStep.model_validate({"id": f"m{n}", "name": "Mask", "role": "mask_on"} | step)
+        for n, step in enumerate(steps)
     ]
-    return masked_parts([*done[:1], coat(), *done[1:]] if done else [], PARTS)
+    of = plan(coat()).model_copy(update={"coats": [*done[:1], coat(), *done[1:]]})
+    return [(m.kind, m.part) for m in lying_masks(of, len(of.coats), PARTS)]
 
 
 def test_a_part_is_numbered_or_refused_with_those_there_are() -> None:
@@ -32,15 +34,36 @@ def test_a_part_is_numbered_or_refused_with_those_there_are() -> None:
         part_number(PARTS, "hat")
 
 
+ARM, BASE = {"part": "arm"}, {"part": "base"}
+OFF = {"role": "mask_off"}
+
+
 def test_masks_cover_until_they_are_taken_off() -> None:
-    assert masks() == frozenset()
-    assert masks(("mask_on", "arm")) == {1}
-    assert masks(("mask_on", "arm"), ("mask_on", "base")) == {1, 2}
-    assert masks(("mask_on", "arm"), ("mask_on", "base"), ("mask_off", "arm")) == {2}
-    assert masks(("mask_on", "arm"), ("mask_on", "base"), ("mask_off", None)) == frozenset()
-    assert masks(("mask_off", "arm"), ("mask_on", "arm")) == {1}
-    off = HandStep(id="m", name="Mask", role="mask_on", part="arm", off=True)
-    assert masked_parts([off], PARTS) == frozenset()
+    assert lying(ARM) == [("tape", 1)]
+    assert lying(ARM, BASE | {"mask": "putty"}) == [("tape", 1), ("putty", 2)]
+    assert lying(ARM, BASE, ARM | OFF) == [("tape", 2)]
+    assert lying(ARM, BASE, OFF) == []
+    assert lying(ARM | OFF, ARM) == [("tape", 1)]
+    assert lying(ARM, ARM | {"mask": "liquid"}) == [("liquid", 1)], "one lies on the other"
+    assert lying(ARM | {"off": True}) == []
+
+
+def test_a_mask_over_a_zone_is_taken_off_by_the_same_zone() -> None:
+    hull = {"aim": {"field": "part", "part": "hull"}}
+    beside = {"aim": {"field": "part", "part": "hull", "reversed": True}}
+    assert lying(hull, beside) == [("tape", None)] * 2
+    assert lying(hull, beside, hull | OFF) == [("tape", None)]
+    assert lying(hull, beside, ARM | OFF) == [("tape", None)] * 2
+    of = plan(coat()).model_copy(
+        update={
+            "coats": [HandStep.model_validate({"id": "m", "name": "M", "role": "mask_on"} | hull)]
+        }
+    )
+    assert lying_masks(of, 0, PARTS) == ()
+    (mask,) = lying_masks(of, 1, PARTS)
+    assert mask.zone is not None
+    assert mask.zone.part == 0
+    assert mask.height_mm == of.piece.height_mm
 
 
 def test_a_glow_depends_on_where_it_sits_and_not_on_how_bright_it_is() -> None:

@@ -8,14 +8,18 @@ import numpy as np
 import pytest
 
 from haze.core.light.stations import Station, deposit
+from haze.core.onpiece.aiming import MaskAt
 from haze.core.onpiece.painting import (
     HandFilm,
     SprayedFilm,
     Spraying,
+    Through,
     landed_passes,
     mist_um,
     sprayed_film_um,
+    under_edge,
 )
+from haze.core.plan.masks import MaskKind
 from haze.core.plan.piece import Room
 from haze.core.spray.calibrate import Belief
 from helpers import coat, plan
@@ -41,12 +45,27 @@ def test_film_is_passes_times_deposit_plus_mist(ball_table: np.ndarray) -> None:
     film = sprayed_film_um([2], outcome=out, deposits=[landed], openness=openness)
     expected = 2 * float(out.dry_film_um) * landed + 0.7 * mist_um(out, passes=2)
     assert film == pytest.approx(expected, rel=1e-4)
-    aimed = sprayed_film_um(
-        [2], outcome=out, deposits=[landed], openness=openness, sprayed_share=0.25
+    some = np.linspace(0, 1, len(film)).astype(np.float32)
+    aimed = sprayed_film_um([2], outcome=out, deposits=[landed], openness=openness, mist_at=some)
+    assert film - aimed == pytest.approx((1 - some) * 0.7 * mist_um(out, passes=2), abs=1e-4)
+    through = Through(np.full_like(some, 0.25), np.full_like(some, 0.5))
+    masked = sprayed_film_um(
+        [2], outcome=out, deposits=[landed], openness=openness, mist_at=some, through=through
     )
-    assert film - aimed == pytest.approx(
-        np.full(len(film), 0.75 * 0.7 * mist_um(out, passes=2)), abs=1e-4
-    )
+    direct = 2 * float(out.dry_film_um) * landed
+    assert masked == pytest.approx(0.25 * direct + 0.5 * (aimed - direct), abs=1e-4)
+
+
+def test_an_eighth_of_the_film_gets_as_far_under_an_edge_as_its_kind_says() -> None:
+    depth = np.array([0.0, 0.5, 1.0, 2.0, 3.1], dtype=np.float32)
+    putty = under_edge(depth, kind="putty")
+    assert putty == pytest.approx([1.0, np.exp(-0.5), np.exp(-2.0), np.exp(-8.0), 0.0], abs=1e-6)
+    # the softer the mask's edge, the farther in
+    at = np.array([0.6], dtype=np.float32)
+    kinds: list[MaskKind] = ["liquid", "tape", "putty", "foam", "card"]
+    under = [float(under_edge(at, kind=kind)[0]) for kind in kinds]
+    assert under == sorted(under)
+    assert under[1] < 0.01 < 0.4 < under[2]
 
 
 def test_mist_by_hand() -> None:
@@ -73,6 +92,7 @@ def test_every_part_of_a_setting_counts_for_its_outcome() -> None:
     knobs = {
         "thinner_parts": 2.0,
         "flow_aid_parts": 0.4,
+        "retarder_parts": 0.2,
         "trigger": 0.6,
         "pressure_psi": 30.0,
         "distance_mm": 40.0,
@@ -100,16 +120,20 @@ def test_every_part_of_a_setting_counts_for_its_outcome() -> None:
     assert float(blown.outcome().spiders) != float(resting.outcome().spiders)
 
 
+MASK = MaskAt("tape", 1, None, 32.0)
+
+
 def test_values_are_equal_by_content_and_can_be_keys() -> None:
     assert spraying() == spraying()
     assert len({spraying(), spraying(), replace(spraying(), needle_mm=0.2)}) == 2
-    film = SprayedFilm(spraying(), ((ONE, 2),), (False,), None, False, frozenset({1}))
+    film = SprayedFilm(spraying(), ((ONE, 2),), (False,), None, False, (MASK,))
     assert {film: "held"}[replace(film)] == "held"
     for change in (
         {"swept": ((ONE, 3),)},
         {"fresh": (True,)},
         {"washes": True},
-        {"masked": frozenset()},
+        {"masks": ()},
+        {"masks": (replace(MASK, kind="putty"),)},
     ):
         assert replace(film, **change) != film
     assert film.passes == (2,)

@@ -92,11 +92,16 @@ def test_an_aimed_coat_must_be_whole() -> None:
 def test_a_step_by_hand_must_have_what_it_needs() -> None:
     with pytest.raises(ValueError, match="dry brush needs a paint"):
         HandStep(id="a", name="Dry brush", role="dry_brush")
-    with pytest.raises(ValueError, match="the part it covers"):
+    with pytest.raises(ValueError, match="the part or the zone it covers"):
         HandStep(id="a", name="Mask", role="mask_on")
     rest = HandStep(id="a", name="Rest", role="rest", minutes=90)
     assert rest.wait_min == 90
     assert HandStep(id="b", name="Rest", role="rest").wait_min == 60
+    liquid = HandStep(id="c", name="Mask", role="mask_on", part="hull", mask="liquid")
+    assert (liquid.wait_min, liquid.hands_min) == (20, 5)
+    assert "dry" in liquid.words
+    off = HandStep(id="d", name="Mask", role="mask_off", mask="liquid")
+    assert (off.wait_min, off.masks) == (0, None)
     steps: list[Step] = [rest]
     assert steps[0].kind == "hand"
     assert rest.mix is None

@@ -150,7 +150,7 @@ def test_primer_cures_before_a_dry_brush_or_tape(stock: Stock, paint: dict[str, 
     assert more.kind == "hand"
     assert more.minutes == 23 * 60
     tape = plan(prime, by_hand("k", "mask_on", part="hat"))
-    assert "Tape" in told("dry_brush_early", tape)[0].what
+    assert "Hard tape" in told("dry_brush_early", tape)[0].what
 
 
 def test_matt_comes_behind_the_last_wash(stock: Stock, paint: dict[str, PaintUsed]) -> None:
@@ -331,4 +331,4 @@ def test_steps_left_out_and_quieted_findings_are_not_told(
 def test_an_empty_plan_has_nothing_to_mind() -> None:
     empty = plan()
     assert findings(empty, flat(empty)) == []
-    assert len(BY_ID) == len(RULES) == 18
+    assert len(BY_ID) == len(RULES) == 21

@@ -16,7 +16,6 @@ from scipy.spatial import ConvexHull, QhullError
 from haze.core.arrays import Array, Floats
 from haze.core.directions import direction_of
 from haze.core.plan.coat import Coat, HandStep
-from haze.core.plan.roles import HANDS
 from haze.core.spray.footprint import STROKE, footprint_sigma_mm
 
 STROKE_END_S = 0.5  # the trigger is let go and the hand turns
@@ -220,4 +219,4 @@ def by_hand_s(step: HandStep, *, copies: int, area_cm2: float = REFERENCE_CM2) -
     area_cm2 : float [cm²], surface it is done on, of one copy
     """
     share = max(LEAST_HANDS, sqrt(area_cm2 / REFERENCE_CM2))
-    return 60.0 * HANDS[step.role].hands_min * copies * share
+    return 60.0 * step.hands_min * copies * share

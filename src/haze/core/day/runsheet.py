@@ -16,6 +16,7 @@ from haze.core.day.waits import Waits, hand_wait_s
 from haze.core.plan.coat import Aim, Coat, HandStep, StationAt
 from haze.core.plan.document import Plan
 from haze.core.plan.roles import HANDS
+from haze.core.plan.words import ZONE_WORDS
 from haze.core.units import psi_to_bar
 
 Kind = Literal["pour", "trial", "spray", "dry", "rinse", "hand", "rest"]
@@ -131,13 +132,24 @@ def hand_words(step: HandStep, part: str | None) -> str:
 
     Parameters
     ----------
-    part : name of the part it is for; None for the whole piece
+    part : name of the part it is for, or that its zone is about; None for the whole piece
     """
-    hand = HANDS[step.role]
+    if step.masks:
+        over = f"Over {_region(step, part)}."
+        kind = f"{step.masks.label}, which leaves {step.masks.edge}"
+        return f"{HANDS[step.role].label}: {kind}. {over} {step.words}"
     what = f"{step.paint.name}: " if step.paint else ""
-    where = f" On {part} only." if part else ""
+    where = f" On {part} only." if part and step.part else ""
     zone = f" {aim_words(step.aim).capitalize()}." if step.aim else ""
-    return f"{hand.label}. {what}{hand.words}{where}{zone}"
+    return f"{HANDS[step.role].label}. {what}{step.words}{where}{zone}"
+
+
+def _region(step: HandStep, part: str | None) -> str:
+    """What a mask covers, in words."""
+    if step.aim is None:
+        return (part or "its part").lower()
+    named = part if part and step.aim.field == "part" else ZONE_WORDS[step.aim.field]
+    return f"{'everything but ' if step.aim.reversed else ''}{named.lower()}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,7 +194,7 @@ def run_sheet(
                 one,
                 start=clock,
                 hands=by_hand_s(one, copies=plan.piece.copies, area_cm2=areas_cm2[one.id]),
-                part=parts.get(one.part or ""),
+                part=parts.get(one.about_part or ""),
                 last=after is None,
             )
         else:

@@ -32,6 +32,7 @@ from haze.core.light.stations import Station
 from haze.core.plan.coat import Aim, HandStep
 from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.edits import fresh_id, ground_under
+from haze.core.plan.masks import MaskKind
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
 from haze.core.plan.roles import ALL_ROUND, HANDS, HandRole, TaskName
@@ -141,6 +142,7 @@ class StepBuilder:
         strength: float = 0.6,
         part: str | None = None,
         aim: Aim | None = None,
+        mask: MaskKind = "tape",
     ) -> None:
         """Lay a step by hand.
 
@@ -150,7 +152,8 @@ class StepBuilder:
         paint : what is brushed on; None for steps without
         strength : float [0..1], of the usual film
         part : identity of the part it is for; None for the whole piece
-        aim : the zone it is graded by; None for all over
+        aim : the zone it is graded by, or a mask covers; None for all over
+        mask : what kind of mask
         """
         self.plan.coats.append(
             HandStep(
@@ -161,6 +164,7 @@ class StepBuilder:
                 strength=strength,
                 part=part,
                 aim=aim,
+                mask=mask,
             )
         )
 

@@ -150,7 +150,13 @@ def panel_fit(surface: Surface, *, mm_per_unit: float, sigma_mm: float) -> Panel
 
 
 def landed(
-    surface: Surface, field: Floats, *, sigma: float, sees: Floats, members: Mask | None = None
+    surface: Surface,
+    field: Floats,
+    *,
+    sigma: float,
+    sees: Floats,
+    beside: Floats,
+    members: Mask | None = None,
 ) -> Floats:
     """(n,) float32 [-]: what one pass over a field lands.
 
@@ -159,10 +165,11 @@ def landed(
     field : (n,) float32, 0..1
     sigma : float [prepared units], footprint
     sees : (n,) float32, best cosine × unoccluded over the directions spray may come from
+    beside : (n,) float32 [0..1], what lands on bodies that are not aimed at
     members : (n,) bool, the only part that is there when it is sprayed; None for all
     surface : the mesh as a surface to walk on
     """
-    soft = np.clip(surface.blurred(field, sigma=sigma), 0.0, 1.0)
+    soft = np.maximum(np.clip(surface.blurred(field, sigma=sigma), 0.0, 1.0), beside)
     if members is not None:
         soft = np.where(members, soft, 0.0)
     return np.asarray(soft * np.clip(sees, 0.0, 1.0), dtype=np.float32)

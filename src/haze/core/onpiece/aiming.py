@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from haze.core.directions import Cone
 from haze.core.errors import NotInPlanError
 from haze.core.light.lights import GlowShape
-from haze.core.plan.coat import Aim, Coat, FieldName, HandStep
+from haze.core.plan.coat import Aim, FieldName
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import GlowLight
+from haze.core.plan.masks import MaskKind
 from haze.core.plan.piece import Part
 
 FilePoint = tuple[float, float, float]
@@ -140,22 +141,44 @@ def part_number(parts: Sequence[Part], identity: str | None) -> int:
     )
 
 
-def masked_parts(steps: Sequence[Coat | HandStep], parts: Sequence[Part]) -> frozenset[int]:
-    """Numbers of the parts that masks cover after some steps.
+@dataclass(frozen=True, slots=True)
+class MaskAt:
+    """All that what a mask lets through depends on.
+
+    Attributes
+    ----------
+    kind : of what it is
+    part : number of the part it covers; None when it covers a zone
+    zone : what it covers where at least half full; None when it covers a part
+    height_mm : float [mm], true height of the piece
+    """
+
+    kind: MaskKind
+    part: int | None
+    zone: AimedAt | None
+    height_mm: float
+
+
+def lying_masks(plan: Plan, before: int, parts: Sequence[Part]) -> tuple[MaskAt, ...]:
+    """The masks that lie on a piece after its first steps, in the order they were laid.
 
     Parameters
     ----------
-    steps : those before the one in question
+    plan : gives steps, glows and height
+    before : int, how many steps are done
     parts : of the piece
     """
-    covered: dict[str, int] = {}
-    for step in steps:
-        if step.off or step.kind != "hand":
+    lying: dict[tuple[int | None, AimedAt | None], MaskAt] = {}
+    for step in plan.coats[:before]:
+        if step.off or step.kind != "hand" or step.role not in ("mask_on", "mask_off"):
             continue
-        if step.role == "mask_on" and step.part is not None:
-            covered[step.part] = part_number(parts, step.part)
-        elif step.role == "mask_off":
-            if step.part is None:
-                covered.clear()
-            covered.pop(step.part or "", None)
-    return frozenset(covered.values())
+        zone = AimedAt.of(step.aim, plan, parts) if step.aim else None
+        part = part_number(parts, step.part) if step.part is not None and not zone else None
+        if step.role == "mask_on":
+            lying.pop((part, zone), None)
+            lying[part, zone] = MaskAt(step.mask, part, zone, plan.piece.height_mm)
+        elif part is None and zone is None:
+            lying.clear()
+        else:
+            lying.pop((part, zone), None)
+    return tuple(lying.values())

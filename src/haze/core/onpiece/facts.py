@@ -29,6 +29,8 @@ class Facts:
     without : (k, s, 3) float32, what is seen at the end when a step is left out
     no_flow : (k,) float [0..1], risk; 0 by hand
     glow : (s,) float32 per glow light id
+    meant : (s,) bool per id of an aimed coat, where it is aimed at all
+    parts : (s,) bool per id of a part, what belongs to it
     """
 
     normals: Floats
@@ -40,6 +42,8 @@ class Facts:
     without: Floats
     no_flow: Array
     glow: dict[str, Floats] = field(default_factory=dict)
+    meant: dict[str, Mask] = field(default_factory=dict)
+    parts: dict[str, Mask] = field(default_factory=dict)
 
     def landed(self, step: int) -> Mask:
         """(s,) bool: where a step lands."""
@@ -65,7 +69,11 @@ class Facts:
 
     def shown(self, step: int) -> float:
         """Share of the surface [-] that would look different at the end without a step."""
+        return float(self.told_apart(step).mean())
+
+    def told_apart(self, step: int) -> Mask:
+        """(s,) bool: where one would see at the end whether a step was done."""
         off = ciede2000(
             lab_of(np.clip(self.without[step], 0, 1)), lab_of(np.clip(self.rgb[-1], 0, 1))
         )
-        return float((off > SHOWS).mean())
+        return np.asarray(off > SHOWS)

@@ -13,10 +13,11 @@ import numpy as np
 
 from haze.core.arrays import Floats
 from haze.core.light.stations import Station
-from haze.core.onpiece.aiming import AimedAt, AimedDeposit, part_number
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit, MaskAt, part_number
 from haze.core.plan.coat import Coat, HandStep, SprayAt
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import ground_under, index_of, surface_under
+from haze.core.plan.masks import MASKS, MaskKind
 from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Part, Room
 from haze.core.plan.roles import HandRole
@@ -26,6 +27,7 @@ from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting
 from haze.core.spray.unsure import AS_TOLD, Latents
 
+DEEPEST = 3.0  # times what gets under a mask's edge; deeper is nothing
 HALO_FOOTPRINTS = 3.0  # missed mist spreads this many footprints wide (judged)
 
 
@@ -139,7 +141,7 @@ class SprayedFilm:
     fresh : whether the deposit of each station was traced with rays of its own
     aimed : where an aimed coat goes, and its passes
     washes : whether it runs into recesses
-    masked : numbers of the parts a mask covers meanwhile
+    masks : those that lie on the piece meanwhile
     """
 
     spraying: Spraying
@@ -147,7 +149,7 @@ class SprayedFilm:
     fresh: tuple[bool, ...]
     aimed: tuple[AimedDeposit, int] | None
     washes: bool
-    masked: frozenset[int]
+    masks: tuple[MaskAt, ...]
 
     @property
     def stations(self) -> tuple[Station, ...]:
@@ -170,12 +172,14 @@ class HandFilm:
     full_um : float [µm, dry], where it lies fully
     zone : where it goes; None for everywhere
     part : number of the only part it goes to; None for all
+    masks : those that lie on the piece meanwhile
     """
 
     role: HandRole
     full_um: float
     zone: AimedAt | None
     part: int | None
+    masks: tuple[MaskAt, ...] = ()
 
     @property
     def washes(self) -> bool:
@@ -183,7 +187,13 @@ class HandFilm:
         return self.role == "wash"
 
     @classmethod
-    def of(cls, step: HandStep, plan: Plan, parts: Sequence[Part]) -> HandFilm:
+    def of(
+        cls,
+        step: HandStep,
+        plan: Plan,
+        parts: Sequence[Part],
+        masks: tuple[MaskAt, ...] = (),
+    ) -> HandFilm:
         """What a step by hand of a plan leaves.
 
         Parameters
@@ -191,6 +201,7 @@ class HandFilm:
         step : the step
         plan : gives glows and height
         parts : of its piece
+        masks : those that lie on it meanwhile
         """
         if not step.full_um:
             return cls(step.role, 0.0, None, None)
@@ -199,10 +210,34 @@ class HandFilm:
             full_um=step.full_um,
             zone=AimedAt.of(step.aim, plan, parts) if step.aim else None,
             part=part_number(parts, step.part) if step.part is not None else None,
+            masks=masks,
         )
 
 
 Laid = SprayedFilm | HandFilm
+
+
+@dataclass(frozen=True, slots=True)
+class Through:
+    """What masks let through: (n,) float32 [0..1] of the film and of the mist."""
+
+    film: Floats
+    mist: Floats
+
+
+def under_edge(depth_mm: Floats, *, kind: MaskKind) -> Floats:
+    """(n,) float32 [0..1]: share of the film that gets under a mask's edge.
+
+    exp(−2 (d/d₀)²), an eighth of it at the depth d₀ of the kind (judged).
+
+    Parameters
+    ----------
+    depth_mm : (n,) float32 [mm], along the surface from the edge inwards; 0 beside the mask
+    kind : of the mask
+    """
+    deep = depth_mm / MASKS[kind].under_mm
+    share = np.where(deep < DEEPEST, np.exp(-2.0 * deep**2), 0.0)
+    return np.asarray(share, dtype=np.float32)
 
 
 def landed_passes(passes: Sequence[int], deposits: Sequence[Floats]) -> Floats:
@@ -240,7 +275,8 @@ def sprayed_film_um(
     outcome: Outcome,
     deposits: Sequence[Floats],
     openness: Floats,
-    sprayed_share: float = 1.0,
+    mist_at: Floats | None = None,
+    through: Through | None = None,
 ) -> Floats:
     """(n,) float32 [µm, dry]: film of one sprayed coat.
 
@@ -250,8 +286,13 @@ def sprayed_film_um(
     outcome : of the coat
     deposits : one (n,) float32 [-] per station, or one for an aimed coat
     openness : (n,) float32 [-], mean openness to all sides, carries the mist
-    sprayed_share : float [-], share of the surface an aimed coat goes over
+    mist_at : (n,) float32 [0..1], share of the mist at each point; None for all of it
+    through : what masks let through; None without
     """
     film = landed_passes(passes, deposits) * np.float32(outcome.dry_film_um)
-    mist = mist_um(outcome, passes=sum(passes)) * sprayed_share
-    return np.asarray(film + openness * np.float32(mist), dtype=np.float32)
+    mist = openness * np.float32(mist_um(outcome, passes=sum(passes)))
+    if mist_at is not None:
+        mist = mist * mist_at
+    if through is not None:
+        film, mist = film * through.film, mist * through.mist
+    return np.asarray(film + mist, dtype=np.float32)

@@ -20,6 +20,7 @@ from haze.core.plan.knobs import (
     ThinnerParts,
     Trigger,
 )
+from haze.core.plan.masks import MASKS, MaskKind, MaskOf
 from haze.core.plan.mix import MOST_DROPS, NO_PAINT, Mix
 from haze.core.plan.paint import PaintUsed, ThinnerUsed
 from haze.core.plan.roles import HANDS, SEEN_THROUGH, HandRole, TaskName
@@ -166,7 +167,8 @@ class HandStep(Strict):
     """A step by hand: brush, weathering, mask, rest.
 
     `strength` 0 to 1 is how much of its usual film it leaves; `aim` grades it by zone; `minutes`
-    the wait after it, None for the usual one.
+    the wait after it, None for the usual one. A mask covers its part, or its zone where that is
+    at least half full; one that is taken off is named by the same part or zone, or all are.
     """
 
     kind: Literal["hand"] = "hand"
@@ -179,6 +181,7 @@ class HandStep(Strict):
     strength: Annotated[float, Field(ge=0.05, le=1)] = 0.6
     part: Identity | None = None
     aim: Aim | None = None
+    mask: MaskKind = "tape"
     minutes: Annotated[float, Field(ge=0, le=20_000)] | None = None
 
     @model_validator(mode="after")
@@ -186,8 +189,8 @@ class HandStep(Strict):
         hand = HANDS[self.role]
         if hand.paint and self.paint is None:
             raise ValueError(f"{hand.label.lower()} needs a paint")
-        if self.role == "mask_on" and self.part is None:
-            raise ValueError("a mask needs the part it covers")
+        if self.role == "mask_on" and self.part is None and self.aim is None:
+            raise ValueError("a mask needs the part or the zone it covers")
         return self
 
     @property
@@ -216,9 +219,31 @@ class HandStep(Strict):
         return HANDS[self.role].film_um * self.strength
 
     @property
+    def about_part(self) -> str | None:
+        """The part it goes to, or that its zone is about."""
+        return self.part or (self.aim.part if self.aim else None)
+
+    @property
+    def masks(self) -> MaskOf | None:
+        """What kind of mask it lays on; None when it lays on none."""
+        return MASKS[self.mask] if self.role == "mask_on" else None
+
+    @property
     def wait_min(self) -> float:
         """Minutes to wait after it."""
-        return HANDS[self.role].minutes if self.minutes is None else self.minutes
+        if self.minutes is not None:
+            return self.minutes
+        return self.masks.dries_min if self.masks else HANDS[self.role].minutes
+
+    @property
+    def hands_min(self) -> float:
+        """Minutes it takes on a copy of usual size."""
+        return self.masks.hands_min if self.masks else HANDS[self.role].hands_min
+
+    @property
+    def words(self) -> str:
+        """How it is done."""
+        return self.masks.words if self.masks else HANDS[self.role].words
 
 
 Step = Annotated[Coat | HandStep, Field(discriminator="kind")]

@@ -27,6 +27,14 @@ OPACITY_WORDS: dict[str, str] = {opacity: said(opacity) for opacity in OPACITIES
 FINISH_WORDS: dict[str, str] = {finish: said(finish) for finish in FINISHES}
 
 # one set of words for the choice, the step and the run sheet
+ZONE_WORDS: dict[str, str] = {
+    "recesses": "the recesses",
+    "panels": "the middle of each panel",
+    "edges": "the edges that face up",
+    "ramp": "the far half of the ramp",
+    "glow": "what the glow lights",
+    "part": "the part",
+}
 AIM_WORDS: dict[str, str] = {
     "recesses": "into the recesses only",
     "panels": "into the middle of each panel, borders left alone",

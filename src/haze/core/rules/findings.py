@@ -11,6 +11,7 @@ from haze.core.rules.colour import (
     TRANSPARENT_LIGHT,
     WHITE_OVER_BLACK,
 )
+from haze.core.rules.finished import MASK_LEFT, OVER_FINISHED, OVERSPRAY
 from haze.core.rules.materials import NEEDLE_TOO_FINE, THINNER_SPOILS
 from haze.core.rules.order import (
     DRY_BRUSH_EARLY,
@@ -38,6 +39,9 @@ RULES: tuple[Rule, ...] = (
     INK_UNSEALED,
     DRY_BRUSH_EARLY,
     MATT_BEFORE_WASH,
+    MASK_LEFT,
+    OVER_FINISHED,
+    OVERSPRAY,
     NOBODY_SEES,
     HIGHLIGHT_SINKS,
     GLOW_TOO_DARK,

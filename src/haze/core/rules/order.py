@@ -194,13 +194,15 @@ INK_UNSEALED = Rule("ink_unsealed", ink_unsealed, varnish_under)
 def dry_brush_early(plan: Plan, facts: Facts) -> Iterator[Finding]:
     """Dry brush or tape over primer that has not cured."""
     for i, step in steps_done(plan):
-        if step.kind != "hand" or step.role not in ("dry_brush", "mask_on"):
+        if step.kind != "hand" or not (
+            step.role == "dry_brush" or (step.masks and step.masks.pulls)
+        ):
             continue
         waited, kind = _since_spray(before(plan, i))
         needed = before_tape_s(kind) if kind else 0.0
         if waited >= needed:
             continue
-        what = "Tape" if step.role == "mask_on" else "A dry brush"
+        what = step.masks.label.capitalize() if step.masks else "A dry brush"
         yield Finding(
             "dry_brush_early",
             step.id,

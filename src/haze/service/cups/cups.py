@@ -34,6 +34,7 @@ from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.tasks import task_of
 from haze.core.spray.unsure import in_turn, prior_of_paint
 from haze.core.units import psi_to_bar
+from haze.service.cups.overspray import OversprayView, overspray_of
 from haze.service.cups.setting import AssessIn, AssessOut, asked_of, assessment
 from haze.service.memo import Memo
 from haze.service.piece.onpiece import OnPiece
@@ -113,6 +114,7 @@ class CoatWorkings(BaseModel):
     stations: list[StationView]
     aim_words: str | None
     panels: PanelFitView | None
+    overspray: OversprayView | None
 
 
 Told = tuple[AssessOut, dict[str, Margin]]
@@ -158,7 +160,7 @@ def _aimed(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> list[Silhouette
         return []
     at = AimedAt.of(coat.aim, plan, on.piece.parts_in(plan))
     landed = on.fields.aimed(AimedDeposit(at, coat.spray.distance_mm, plan.piece.cones))
-    mesh, gone_over = on.piece.mesh, landed >= AIMED_AT
+    mesh, gone_over = on.piece.mesh, (landed >= AIMED_AT) & ~on.fields.elsewhere(at)
     return patches_of(
         mesh.normals[gone_over], mesh.vertex_area[gone_over].astype(np.float64) * scale**2
     )
@@ -225,6 +227,7 @@ def coat_workings(
         ],
         aim_words=aim_words(coat.aim) if coat.aim else None,
         panels=_panel_fit(plan, coat, on),
+        overspray=overspray_of(plan, coat, on),
     )
 
 

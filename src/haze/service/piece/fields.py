@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
 
 from haze.core.arrays import Floats, Mask
-from haze.core.light import brush, fields
+from haze.core.light import brush, fields, overspray
 from haze.core.mesh.surface import Surface
-from haze.core.onpiece.aiming import AimedAt, AimedDeposit
-from haze.core.onpiece.painting import HandFilm
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit, MaskAt
+from haze.core.onpiece.painting import DEEPEST, HALO_FOOTPRINTS, HandFilm, Through, under_edge
+from haze.core.plan.masks import MASKS
 from haze.core.plan.roles import HandRole
 from haze.core.spray.footprint import footprint_sigma_mm
 from haze.service.memo import Memo
@@ -18,6 +20,7 @@ from haze.service.piece.lit import Lit
 from haze.service.piece.reach import Reach
 
 KEPT = 24
+COVERED_AT = 0.5  # of a zone: there a mask over it lies
 LEAST_MARGIN = 0.2  # [prepared units] of a panel's middle
 
 
@@ -29,6 +32,8 @@ class Fields:
         self._lit, self._reach = lit, reach
         self._zones: Memo[AimedAt, Floats] = Memo(KEPT)
         self._aimed: Memo[AimedDeposit, Floats] = Memo(KEPT)
+        self._mists: Memo[AimedDeposit, Floats] = Memo(KEPT)
+        self._through: Memo[MaskAt, Through] = Memo(KEPT)
         self._hands: Memo[HandRole, Floats] = Memo(KEPT)
 
     @cached_property
@@ -43,13 +48,69 @@ class Fields:
     def _aimed_deposit(self, wanted: AimedDeposit) -> Floats:
         scale = self.piece.mesh.mm_per_unit(wanted.at.height_mm)
         sigma = float(footprint_sigma_mm(np.asarray(wanted.distance_mm))) / scale
+        zone = self.zone(wanted.at)
         return fields.landed(
             self.surface,
-            self.zone(wanted.at),
+            zone,
             sigma=sigma,
             sees=self._reach.best_seen(wanted.cones),
+            beside=self._beside(wanted.at, sigma),
             members=self._alone(wanted.at.part),
         )
+
+    def elsewhere(self, at: AimedAt) -> Mask:
+        """(n,) bool: bodies that are not aimed at; on the others spray runs along the surface."""
+        body = self.piece.mesh.body
+        return ~np.isin(body, np.unique(body[self.zone(at) > 0]))
+
+    def _beside(self, at: AimedAt, sigma: float) -> Floats:
+        mesh, elsewhere = self.piece.mesh, self.elsewhere(at)
+        if not elsewhere.any():
+            return self.piece.nothing()
+        found = overspray.beside(
+            mesh.vertices, mesh.normals, self.zone(at), area=mesh.vertex_area, sigma=sigma
+        )
+        return np.where(elsewhere, found, np.float32(0))
+
+    def mist_at(self, wanted: AimedDeposit) -> Floats:
+        """(n,) float32 [0..1]: share of the mist of an aimed coat that comes down at each point."""
+        return self._mists.of(wanted, self._mist_at)
+
+    def _mist_at(self, wanted: AimedDeposit) -> Floats:
+        mesh = self.piece.mesh
+        scale = mesh.mm_per_unit(wanted.at.height_mm)
+        sigma = float(footprint_sigma_mm(np.asarray(wanted.distance_mm))) / scale
+        found = overspray.halo(
+            mesh.vertices,
+            self.zone(wanted.at),
+            area=mesh.vertex_area,
+            sigma=HALO_FOOTPRINTS * sigma,
+        )
+        members = self._alone(wanted.at.part)
+        return found if members is None else np.where(members, found, np.float32(0))
+
+    def covered(self, mask: MaskAt) -> Mask:
+        """(n,) bool: what a mask lies on."""
+        if mask.zone is None:
+            return np.asarray(self.piece.part == mask.part)
+        return np.asarray(self.zone(mask.zone) >= COVERED_AT)
+
+    def through(self, masks: Sequence[MaskAt]) -> Through:
+        """What gets past all of these masks."""
+        film = mist = np.ones(self.piece.size, dtype=np.float32)
+        for mask in masks:
+            one = self._through.of(mask, self._past)
+            film, mist = film * one.film, mist * one.mist
+        return Through(film, mist)
+
+    def _past(self, mask: MaskAt) -> Through:
+        covered = self.covered(mask)
+        scale = self.piece.mesh.mm_per_unit(mask.height_mm)
+        kind = MASKS[mask.kind]
+        limit = DEEPEST * kind.under_mm / scale
+        depth = np.where(covered, self.surface.distance(~covered, limit=limit), 0.0) * scale
+        film = under_edge(depth.astype(np.float32), kind=mask.kind)
+        return Through(film, np.maximum(film, np.where(covered, np.float32(kind.mist), 1.0)))
 
     def _alone(self, part: int | None) -> Mask | None:
         """(n,) bool: the only part that is there when it is sprayed; None for all."""
@@ -91,6 +152,8 @@ class Fields:
             field = field * self.zone(step.zone)
         if step.part is not None:
             field = np.where(self.piece.part == step.part, field, 0.0)
+        if step.masks:
+            field = field * self.through(step.masks).film
         return np.asarray(field, dtype=np.float32)
 
     def hand(self, role: HandRole) -> Floats:

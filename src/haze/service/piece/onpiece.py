@@ -17,7 +17,7 @@ from haze.core.film.srgb import lightness_of_rgb
 from haze.core.light.atoms import Atoms, samples
 from haze.core.light.brush import settled
 from haze.core.light.stations import Station
-from haze.core.onpiece.aiming import AimedAt, AimedDeposit, masked_parts
+from haze.core.onpiece.aiming import AimedAt, AimedDeposit, lying_masks
 from haze.core.onpiece.painting import (
     HandFilm,
     Laid,
@@ -145,7 +145,7 @@ class OnPiece:
         if step.off:
             return None
         if step.kind == "hand":
-            return HandFilm.of(step, plan, parts)
+            return HandFilm.of(step, plan, parts, lying_masks(plan, index, parts))
         aimed = None
         if step.aim:
             at = AimedAt.of(step.aim, plan, parts)
@@ -157,7 +157,7 @@ class OnPiece:
             fresh=tuple(self.deposits.is_fresh(s.station) for s in step.stations),
             aimed=aimed,
             washes=step.washes,
-            masked=masked_parts(plan.coats[:index], parts),
+            masks=lying_masks(plan, index, parts),
         )
 
     def step_film(self, plan: Plan, index: int) -> Floats:
@@ -179,16 +179,11 @@ class OnPiece:
                 area=self.piece.mesh.vertex_area,
                 gathers=WASH_GATHERS,
             )
-        if isinstance(laid, SprayedFilm) and laid.masked:
-            film = np.where(np.isin(self.piece.part, list(laid.masked)), np.float32(0), film)
         return film
 
     def _sprayed(self, laid: SprayedFilm) -> Floats:
-        share = 1.0
         if laid.aimed:
             deposits = [self.fields.aimed(laid.aimed[0])]
-            area = self.piece.mesh.vertex_area
-            share = float((area * deposits[0]).sum() / area.sum())
         else:
             deposits = [self.deposits.spray(station) for station in laid.stations]
         return sprayed_film_um(
@@ -196,7 +191,8 @@ class OnPiece:
             outcome=self._outcomes.of(laid.spraying, Spraying.outcome),
             deposits=deposits,
             openness=self.piece.openness,
-            sprayed_share=share,
+            mist_at=self.fields.mist_at(laid.aimed[0]) if laid.aimed else None,
+            through=self.fields.through(laid.masks) if laid.masks else None,
         )
 
     # surfaces -----------------------------------------------------------------------------------
@@ -320,7 +316,8 @@ class OnPiece:
         light = plan.light_coats()
         parts = piece.parts_in(plan)
         for i in light:
-            masked |= np.isin(piece.part, list(masked_parts(plan.coats[:i], parts)))
+            for mask in lying_masks(plan, i, parts):
+                masked |= self.fields.covered(mask)
         for i in range(light[-1] if light else len(plan.coats), len(plan.coats)):
             step = plan.coats[i]
             if not step.off and (step.aim or (step.kind == "hand" and not step.washes)):

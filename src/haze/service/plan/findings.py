@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from haze.core.errors import UnknownNameError
 from haze.core.film.skin import seen
-from haze.core.onpiece.aiming import GlowAt
+from haze.core.onpiece.aiming import AimedAt, GlowAt
 from haze.core.onpiece.facts import Facts
 from haze.core.plan.base import Identity
 from haze.core.plan.document import Plan
@@ -20,6 +20,8 @@ from haze.core.rules.rule import Finding
 from haze.service.piece.onpiece import OnPiece
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import Strict
+
+MEANT_AT = 0.02  # of a zone: below that an aimed coat is not meant to land
 
 
 class FindingView(BaseModel):
@@ -45,6 +47,7 @@ class FixBody(Strict):
 def facts_of(plan: Plan, on: OnPiece) -> Facts:
     """What a plan does at samples of equal area."""
     at, count = on.sampled, len(plan.coats)
+    parts = on.piece.parts_in(plan)
     skins = on.sampled_skins(plan, count)
     films = [on.step_film(plan, i)[at] for i in range(count)]
     without = [seen(on.sampled_without(plan, skins, i)).T for i in range(count)]
@@ -64,6 +67,12 @@ def facts_of(plan: Plan, on: OnPiece) -> Facts:
             light.id: on.lit.glow(GlowAt.of(light, height_mm=plan.piece.height_mm))[at]
             for light in plan.glows
         },
+        meant={
+            c.id: on.fields.zone(AimedAt.of(c.aim, plan, parts))[at] > MEANT_AT
+            for c in plan.sprayed
+            if c.aim
+        },
+        parts={part.id: on.piece.part[at] == n for n, part in enumerate(parts)},
     )
 
 

@@ -137,7 +137,7 @@ def _by_hand(plan: Plan, step: HandStep, on: OnPiece, layers: dict[str, LayerVie
     return HandWorkings(
         id=step.id,
         layer=layers[step.id] if step.paint else None,
-        words=hand_words(step, names.get(step.part or "")),
+        words=hand_words(step, names.get(step.about_part or "")),
         wait_s=hand_wait_s(step),
         cautions=CautionView.all_of(step_cautions(step)),
     )

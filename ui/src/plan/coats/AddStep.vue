@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElOption, ElOptionGroup, ElSelect } from 'element-plus';
+import { ElButton, ElCheckbox, ElDialog, ElOption, ElOptionGroup, ElSelect } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, type Aim, type Coat, type HandStep, type Step } from '@/api/client';
-import { AIMS, BY_HAND, OPACITIES, SPRAYED } from '@/craft.generated';
+import { AIMS, BY_HAND, MASKS, OPACITIES, SPRAYED, ZONES } from '@/craft.generated';
 import { Frame } from '@/instruments/piece/frame';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
@@ -19,6 +19,7 @@ const role = ref('spray:light');
 const paintId = ref('');
 const way = ref<'sweep' | Aim['field']>('sweep');
 const part = ref('');
+const mask = ref<HandStep['mask']>('tape');
 const minutes = ref(60);
 
 const task = computed(() => SPRAYED.find((t) => `spray:${t.id}` === role.value) ?? null);
@@ -26,11 +27,25 @@ const hand = computed(() => BY_HAND.find((h) => `hand:${h.id}` === role.value) ?
 const needsPaint = computed(() => task.value !== null || hand.value?.paint === true);
 const parts = computed(() => store.workings?.parts.map((v) => v.part) ?? []);
 const glows = computed(() => store.plan?.lights?.filter((l) => l.kind === 'glow') ?? []);
+const masks = computed(() => hand.value?.id === 'mask_on');
+/** The zones of the masks that lie when this step comes, so that each can be taken off. */
+const lying = computed(() =>
+  (store.plan?.coats ?? [])
+    .slice(0, store.after)
+    .filter((s): s is HandStep => s.kind === 'hand' && s.role === 'mask_on' && !s.off),
+);
+const taken = ref('');
+const reversed = ref(false);
 const ways = computed(() => [
-  { id: 'sweep', label: task.value ? 'Swept over the whole silhouette' : 'All over' },
+  ...(masks.value
+    ? []
+    : [{ id: 'sweep', label: task.value ? 'Swept over the whole silhouette' : 'All over' }]),
   ...(Object.entries(AIMS) as [Aim['field'], string][])
     .filter(([id]) => id !== 'glow' || glows.value.length)
-    .map(([id, label]) => ({ id, label: label.charAt(0).toUpperCase() + label.slice(1) })),
+    .map(([id, aimed]) => {
+      const label = masks.value ? ZONES[id] : aimed;
+      return { id, label: label.charAt(0).toUpperCase() + label.slice(1) };
+    }),
 ]);
 /** The paints that fit what it is for; any, where nothing is asked. */
 const paints = computed(() => {
@@ -45,12 +60,17 @@ watch([role, open], () => {
   problem.value = '';
   if (!paints.value.some((p) => p.id === paintId.value)) paintId.value = '';
   if (paints.value.length === 1) paintId.value = paints.value[0]!.id;
+  if (masks.value && way.value === 'sweep') way.value = 'part';
+  taken.value = '';
   if (task.value?.id === 'glow' && glows.value.length) way.value = 'glow';
 });
+const wayWords = computed(() =>
+  masks.value ? 'Over what' : task.value ? 'How it is sprayed' : 'Where it goes',
+);
 const ready = computed(
   () =>
     (!needsPaint.value || paintId.value !== '') &&
-    (hand.value?.id !== 'mask_on' || part.value !== ''),
+    (!masks.value || way.value !== 'part' || part.value !== ''),
 );
 
 /** The aim a new step starts with; a ramp stands upright until it is drawn anew. */
@@ -88,19 +108,39 @@ function sprayed(id: string): Promise<Coat> {
 function byHand(id: string): HandStep {
   const paint = paints.value.find((p) => p.id === paintId.value) ?? null;
   const chosen = hand.value!;
+  const off = chosen.id === 'mask_off' ? lying.value.find((m) => m.id === taken.value) : undefined;
   return {
     kind: 'hand',
     id,
-    name: chosen.paint && paint ? paint.name : chosen.label,
+    name: chosen.paint && paint ? paint.name : masks.value ? maskName() : chosen.label,
     role: chosen.id,
     off: false,
     note: '',
     paint: chosen.paint ? paint : null,
     strength: 0.6,
-    part: part.value || null,
-    aim: chosen.paint && way.value !== 'sweep' && store.workings ? aimOf(way.value) : null,
+    ...place(chosen),
+    mask: off?.mask ?? mask.value,
     minutes: chosen.id === 'rest' ? minutes.value : null,
   };
+}
+function maskName(): string {
+  const named = parts.value.find((p) => p.id === part.value)?.name ?? 'a part';
+  const where = way.value === 'part' ? named : ZONES[way.value as Aim['field']];
+  return `Mask over ${reversed.value ? 'all but ' : ''}${where.toLowerCase()}`;
+}
+/** What a step by hand goes over: a mask its part or a zone, a brush a zone of a part. */
+function place(chosen: { id: HandStep['role']; paint: boolean }): Pick<HandStep, 'part' | 'aim'> {
+  if (chosen.id === 'mask_off') {
+    const off = lying.value.find((m) => m.id === taken.value);
+    return { part: off?.part ?? null, aim: off?.aim ?? null };
+  }
+  if (chosen.id === 'mask_on' && way.value === 'part' && !reversed.value)
+    return { part: part.value, aim: null };
+  const aimed = (chosen.paint || chosen.id === 'mask_on') && way.value !== 'sweep';
+  const aim = aimed && store.workings ? aimOf(way.value as Aim['field']) : null;
+  if (aim && chosen.id === 'mask_on')
+    Object.assign(aim, { reversed: reversed.value, margin_mm: 0 });
+  return { part: chosen.id === 'mask_on' ? null : part.value || null, aim };
 }
 async function add(): Promise<void> {
   busy.value = true;
@@ -135,19 +175,36 @@ async function add(): Promise<void> {
           </ElOptionGroup>
         </ElSelect>
       </label>
-      <label v-if="needsPaint">
-        <span class="small">{{ task ? 'How it is sprayed' : 'Where it goes' }}</span>
-        <ElSelect v-model="way" aria-label="How it is sprayed">
+      <label v-if="needsPaint || masks">
+        <span class="small">{{ wayWords }}</span>
+        <ElSelect v-model="way" :aria-label="wayWords">
           <ElOption v-for="w in ways" :key="w.id" :value="w.id" :label="w.label" />
         </ElSelect>
       </label>
-      <label v-if="hand?.id === 'mask_on' || hand?.id === 'mask_off' || way === 'part'">
+      <label v-if="hand?.id === 'mask_off'">
+        <span class="small">Which mask</span>
+        <ElSelect v-model="taken" aria-label="Which mask">
+          <ElOption value="" label="All masks" />
+          <ElOption v-for="m in lying" :key="m.id" :value="m.id" :label="m.name" />
+        </ElSelect>
+      </label>
+      <label v-else-if="(needsPaint || masks) && way === 'part'">
         <span class="small">Which part</span>
         <ElSelect v-model="part" placeholder="Choose a part" aria-label="Which part">
-          <ElOption v-if="hand?.id === 'mask_off'" value="" label="All masks" />
           <ElOption v-for="p in parts" :key="p.id" :value="p.id" :label="p.name" />
         </ElSelect>
       </label>
+      <template v-if="masks">
+        <ElCheckbox v-model="reversed">Everything but that</ElCheckbox>
+        <label>
+          <span class="small">With what</span>
+          <ElSelect v-model="mask" aria-label="With what">
+            <ElOption v-for="m in MASKS" :key="m.id" :value="m.id" :label="m.label">
+              {{ m.label }} <small>{{ m.edge }}</small>
+            </ElOption>
+          </ElSelect>
+        </label>
+      </template>
       <NumberField
         v-if="hand?.id === 'rest'"
         label="How long"
@@ -184,7 +241,7 @@ async function add(): Promise<void> {
   display: grid;
   gap: 16px;
 }
-.form label {
+.form label:not(.el-checkbox) {
   display: grid;
   gap: 2px;
 }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 
-import type { HandStep, PaintUsed } from '@/api/client';
-import { AIMS, BY_HAND } from '@/craft.generated';
+import type { Aim, HandStep, PaintUsed } from '@/api/client';
+import { AIMS, BY_HAND, MASKS, ZONES } from '@/craft.generated';
 import CautionList from '@/displays/CautionList.vue';
 import { decimals, share, stepWords } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
@@ -19,12 +19,28 @@ const paints = computed(() => BY_HAND.find((h) => h.id === step.value.role)?.pai
 const masks = computed(() => step.value.role === 'mask_on' || step.value.role === 'mask_off');
 
 const ALL = '*';
+const ZONE = 'zone';
 const places = computed(() => [
   ...(step.value.role === 'mask_on'
     ? []
     : [{ id: ALL, label: masks.value ? 'all masks' : 'the whole piece' }]),
+  ...(masks.value && step.value.aim ? [{ id: ZONE, label: maskedZone(step.value.aim) }] : []),
   ...parts.value.map((p) => ({ id: p.id, label: p.name })),
 ]);
+const place = computed(() => (masks.value && step.value.aim ? ZONE : (step.value.part ?? ALL)));
+const kinds = MASKS.map((m) => ({ id: m.id, label: m.label, more: m.edge }));
+function maskedZone(aim: Aim): string {
+  const part = parts.value.find((p) => p.id === aim.part)?.name;
+  const where = aim.field === 'part' ? (part ?? 'a part') : ZONES[aim.field];
+  return aim.reversed ? `everything but ${where.toLowerCase()}` : where.toLowerCase();
+}
+function setPlace(to: string): void {
+  if (to === ZONE) return;
+  set('Part', (draft) => {
+    draft.part = to === ALL ? null : to;
+    if (masks.value) draft.aim = null;
+  });
+}
 
 function set(reason: string, mutate: (draft: HandStep) => void): void {
   void store.changeStep(`${reason} of ${step.value.name}`, (draft) => {
@@ -75,12 +91,19 @@ function setPaint(paint: PaintUsed): void {
   </div>
   <ChoiceField
     v-if="paints || masks"
-    :label="masks ? 'Which part' : 'Only on'"
-    :model-value="step.part ?? ALL"
+    :label="masks ? 'Over what' : 'Only on'"
+    :model-value="place"
     :choices="places"
-    @update:model-value="(v) => set('Part', (d) => (d.part = v === ALL ? null : v))"
+    @update:model-value="setPlace"
   />
-  <p v-if="step.aim" class="small">Graded by zone: {{ AIMS[step.aim.field] }}.</p>
+  <ChoiceField
+    v-if="step.role === 'mask_on'"
+    label="With what"
+    :model-value="step.mask"
+    :choices="kinds"
+    @update:model-value="(v) => set('Mask', (d) => (d.mask = v))"
+  />
+  <p v-if="step.aim && !masks" class="small">Graded by zone: {{ AIMS[step.aim.field] }}.</p>
   <CautionList v-if="work?.cautions.length" :cautions="work.cautions" />
 </template>
 

@@ -240,6 +240,10 @@ function setAirbrush(id: string): void {
           {{ duration(work.waits.recoat_s) }}
         </small>
       </p>
+      <p v-if="work.overspray" class="beside" data-test="overspray">
+        <StatusSign :sign="work.overspray.mask ? 'mind' : 'clean'" />
+        <small>{{ work.overspray.words }}</small>
+      </p>
       <TriedOnCard
         class="last"
         :known="setting.known.value"
@@ -387,6 +391,11 @@ header {
 }
 .rounds small {
   display: block;
+}
+.beside {
+  display: flex;
+  gap: 10px;
+  margin: -4px 0;
 }
 .acts {
   display: flex;
