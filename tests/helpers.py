@@ -174,3 +174,16 @@ PAINTS = [
         ("Brown glass", "#5a3a20", "transparent"),
     )
 ]
+
+
+PART = Aim(field="part", part="part-2", margin_mm=0, passes=4)
+
+
+def for_part(plan: Plan, **aim: object) -> Plan:
+    """The last coat of a plan, red and for one part."""
+    last = plan.coats[-1]
+    assert last.kind == "spray"
+    red = last.paint.model_copy(update={"masstone": "#b01818", "opacity": "opaque"})
+    change = {"stations": [], "aim": PART.model_copy(update=aim), "task": "cover"}
+    coats = [*plan.coats[:-1], last.model_copy(update=change | {"paint": red, "also": []})]
+    return plan.model_copy(update={"coats": coats})

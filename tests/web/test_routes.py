@@ -282,7 +282,15 @@ def test_a_window_a_trouble_and_a_recipe_of_a_paint_on_the_shelf(
     is_problem(twice, 422, "out_of_range")
     symptoms = client.get("/api/symptoms").json["symptoms"]
     asked = {"setting": coat["setting"], "symptom": symptoms[0]["id"]}
-    assert client.post("/api/trouble", json=asked | of).json["causes"]
+    named = {
+        "paint": {"id": "slate", "name": "Slate", "kind": coat["setting"]["paint"]["kind"]},
+        "airbrush": {"id": "all-round", "name": "All-round", "needle_mm": 0.3},
+    }
+    assert client.post("/api/trouble", json=asked | named).json["causes"]
+    of_plan = {"plan": plan["plan"], "step": coat["id"], "symptom": "bare"}
+    assert client.post("/api/trouble", json=asked | named | of_plan).json["causes"]
+    lost = client.post("/api/trouble", json=asked | named | of_plan | {"step": "nobody"})
+    is_problem(lost, 422, "not_in_plan")
     wish = {"paint": coat["setting"]["paint"], "needle_mm": 0.3, "task": "cover"}
     assert client.post("/api/recipe/known", json=wish | of).json["passes"] > 0
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, RootModel
 
-from haze.core.plan.base import Identity
-from haze.core.spray.calibrate import PaintThrough
 from haze.service.bench import Bench
 from haze.service.cups.amounts import (
     AmountsBody,
@@ -49,7 +47,13 @@ from haze.service.cups.trials import (
     way_of,
     window_of,
 )
-from haze.service.cups.trouble import SymptomList, TroubleIn, TroubleOut, symptoms, trouble
+from haze.service.cups.trouble import (
+    SymptomList,
+    TroubleOfBody,
+    TroubleOut,
+    symptoms,
+    trouble_of,
+)
 from haze.service.cups.window import WindowOut
 from haze.web.problems import Problem
 
@@ -60,13 +64,6 @@ class RecipeAnswer(RootModel[RecipeOut | RecipeNone]):
 
 class TrialPath(BaseModel):
     trial_id: str = Field(max_length=64)
-
-
-class TroubleOfBody(TroubleIn):
-    """Trouble with a paint on the shelf in an airbrush."""
-
-    paint_id: Identity
-    airbrush_id: Identity
 
 
 def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
@@ -118,9 +115,7 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/trouble", responses={200: TroubleOut})
     def in_trouble(body: TroubleOfBody) -> dict[str, object]:
-        s = body.setting
-        through = PaintThrough(s.paint.kind, body.paint_id, body.airbrush_id, s.needle_mm)
-        return trouble(body, bench.beliefs.of(through)).model_dump(by_alias=True)
+        return trouble_of(bench.beliefs, bench.on, body).model_dump(by_alias=True)
 
     @api.post("/amounts", responses={200: AmountsOut})
     def what_is_needed(body: AmountsBody) -> dict[str, object]:

@@ -2,7 +2,14 @@
 
 from __future__ import annotations
 
+import re
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from haze.core.day.amounts import (
     CUP_REST_ML,
@@ -17,9 +24,10 @@ from haze.core.day.amounts import (
     pour,
     premix,
 )
+from haze.core.onpiece.painting import Spraying
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import ThinnerUsed
-from helpers import coat, outcome_of
+from helpers import coat, outcome_of, plan
 
 
 def test_cup_is_poured_thinner_first_in_whole_drops() -> None:
@@ -78,6 +86,51 @@ def test_amounts_grow_with_copies_and_carry_rest_and_trial() -> None:
     assert small.cup_loads > 1
     assert small.cup_loads * sum(p.ml for p in small.cup) >= small.spray_ml
     assert small.mix_ml == pytest.approx(small.spray_ml + TRIAL_ML + small.cup_loads * CUP_REST_ML)
+
+
+def test_the_worked_example_of_the_docs() -> None:
+    text = " ".join((Path(__file__).parents[3] / "docs" / "models.md").read_text().split())
+    said = re.search(
+        r"flows at ([\d.]+) ml/min, the trigger is down for (\d+) s on a copy, "
+        r"there are (\d+) copies, the cup holds (\d+) ml, "
+        r"the paint is thinned ([\d.]+) : 1 .* so (\d+) cups, each .*? = "
+        r"([\d.]+) ml\..* best are (\d+) with (\d+) of thinner.* in all: (\d+) drops of paint, "
+        r"([\d.]+) ml, and (\d+) of thinner, ([\d.]+) ml",
+        text,
+    )
+    assert said is not None
+    numbers = [float(n) for n in said.groups()]
+    flow, down, copies, cup, parts, cups, each, paint, thin = numbers[:9]
+    all_paint, paint_ml, all_thin, thin_ml = numbers[9:]
+    c = coat(thinner_parts=parts)
+    out = replace(outcome_of(c), flow_ml_min=np.asarray(flow))
+    got = coat_amounts(c, outcome=out, strokes_s=down, copies=int(copies), cup_ml=cup)
+    assert got.cup_loads == cups
+    assert got.mix_ml / cups == pytest.approx(each)
+    assert {p.role: p.drops for p in got.cup} == {"thinner": thin, "paint": paint}
+    bottles = {n.role: n.ml for n in needed([got])}
+    assert bottles == pytest.approx({"thinner": thin_ml, "paint": paint_ml})
+    assert (all_paint, all_thin) == (cups * paint, cups * thin)
+
+
+@given(copies=st.integers(1, 60), seconds=st.floats(1, 600), drop_ul=st.floats(20, 120))
+def test_copies_and_drop_sizes_change_amounts_and_nothing_else(
+    copies: int, seconds: float, drop_ul: float
+) -> None:
+    c = coat(thinner_parts=2.0)
+    c.paint = c.paint.model_copy(update={"drop_ul": drop_ul})
+    for number in (1, copies):
+        of = plan(c)
+        of.piece.copies = number
+        assert Spraying.of(of, c) == Spraying.of(plan(coat(thinner_parts=2.0)), c)
+    out = outcome_of(c)
+    one, many = (
+        coat_amounts(c, outcome=out, strokes_s=seconds, copies=n, cup_ml=7) for n in (1, copies)
+    )
+    assert many.spray_ml == pytest.approx(copies * one.spray_ml)
+    volume = {p.role: p.ml for p in many.cup}
+    # whole drops near the wanted ratio, whatever their size
+    assert volume["thinner"] / volume["paint"] == pytest.approx(2.0, rel=0.26)
 
 
 def test_the_least_cup_by_hand() -> None:

@@ -1,12 +1,14 @@
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 
 from haze.core.errors import HazeError, UnknownNameError
-from haze.core.spray.advice import advise, verdict
-from haze.core.spray.constants import OWN_THINNER, PAINTS
-from haze.core.spray.model import spray
+from haze.core.spray.advice import CLEAN_BELOW, advise, verdict
+from haze.core.spray.constants import OWN_THINNER, PAINTS, usual_contrast
+from haze.core.spray.model import RISKS, spray
 from haze.core.spray.recipe import (
     NoRecipe,
     Recipe,
@@ -15,7 +17,7 @@ from haze.core.spray.recipe import (
     speck_of,
 )
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.tasks import SCHOOLS, TASKS, box_of, task_of
+from haze.core.spray.tasks import SCHOOLS, TASKS, box_of, film_of_task, task_of
 
 
 def setting(**knobs: float) -> Setting:
@@ -102,6 +104,47 @@ def test_recipes_stay_in_their_school_and_inside_the_clean_window(paint: str, sc
         assert high is None or high >= here * 0.999
         middle = np.sqrt(max(low or here, 1e-3) * (high or here))
         assert spray(s.but(**{knob: middle})).worst < 0.31
+
+
+ROOMS = ((20.0, 50.0), (12.0, 70.0), (32.0, 25.0))
+LINES_AND_SPECKS: dict[str, dict[str, float]] = {
+    "line": {"line_mm": 1.0},
+    "speck": {"speck_mm": 0.5},
+}
+
+
+@pytest.mark.parametrize("paint", sorted(PAINTS))
+@pytest.mark.parametrize("ground", [8.0, 92.0], ids=["over black", "over white"])
+def test_a_recipe_is_clean_by_the_own_model_or_plainly_none(paint: str, ground: float) -> None:
+    # needle and room of each are drawn, so that all four and three come by; the bench runs them all
+    rng = np.random.default_rng(len(paint) + int(ground))
+    for task, school in itertools.product(sorted(TASKS), sorted(SCHOOLS)):
+        needle = float(rng.choice([0.2, 0.3, 0.4, 0.5]))
+        warm, damp = ROOMS[rng.integers(3)]
+        found = find_recipe(
+            paint,
+            needle_mm=needle,
+            task=task,
+            school=school,
+            temperature_c=warm,
+            humidity_pct=damp,
+            contrast=usual_contrast(paint, lightness=ground),
+            **LINES_AND_SPECKS.get(task, {}),
+        )
+        asked = f"{task}, {school}, {needle} mm, {warm} °C"
+        if isinstance(found, NoRecipe):
+            assert found.reason.endswith("."), asked
+            assert found.change.startswith("Try "), asked
+            continue
+        again = spray(found.setting)
+        risks = {name: float(getattr(again, name)) for name in RISKS}
+        if task == "speck":
+            del risks["specks"]  # they are what is wanted
+        assert max(risks.values()) < CLEAN_BELOW, f"{asked}: {risks}"
+        assert found.passes == found.setting.knob("passes")
+        film = found.passes * float(again.dry_film_um)
+        wanted = film_of_task(found.job, PAINTS[paint])
+        assert task in ("line", "speck") or film >= 0.999 * wanted or found.passes == 60, asked
 
 
 @pytest.mark.parametrize("school", sorted(SCHOOLS))

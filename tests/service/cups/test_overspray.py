@@ -5,25 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from haze.core.plan.coat import Aim, HandStep
+from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import inserted
 from haze.service.cups.overspray import OversprayView, overspray_of
 from haze.service.piece.onpiece import OnPiece
-from helpers import with_spray
+from helpers import PART, for_part, with_spray
 
-PART = Aim(field="part", part="part-2", margin_mm=0, passes=4)
 BUT = {"aim": PART.model_copy(update={"reversed": True})}
-
-
-def for_part(plan: Plan, **aim: object) -> Plan:
-    """The last coat of a plan, red and for one part."""
-    last = plan.coats[-1]
-    assert last.kind == "spray"
-    red = last.paint.model_copy(update={"masstone": "#b01818", "opacity": "opaque"})
-    change = {"stations": [], "aim": PART.model_copy(update=aim), "task": "cover"}
-    coats = [*plan.coats[:-1], last.model_copy(update=change | {"paint": red, "also": []})]
-    return plan.model_copy(update={"coats": coats})
 
 
 def masked(plan: Plan, kind: str, **region: object) -> Plan:

@@ -28,7 +28,7 @@ from haze.service.cups.trials import (
     way_of,
     window_of,
 )
-from haze.service.cups.trouble import TroubleIn, symptoms, trouble
+from haze.service.cups.trouble import TroubleIn, TroubleOfBody, symptoms, trouble, trouble_of
 from haze.service.cups.window import WindowIn, opened
 from haze.store.connection import MissingError
 
@@ -135,10 +135,8 @@ def test_all_that_tells_of_a_setting_follows_the_trials(bench: Bench) -> None:
     assert quieter != recipe
     found = assess(AssessIn.model_validate(quieter.model_dump()))
     assert found.clean_share >= 0.7
-    causes = trouble(
-        TroubleIn.model_validate({"setting": SETTING, "symptom": "spiders"}),
-        bench.beliefs.of(THROUGH),
-    )
+    seen = TroubleOfBody.model_validate(body(symptom="spiders"))
+    causes = trouble_of(bench.beliefs, bench.on, seen)
     fresh = trouble(TroubleIn.model_validate({"setting": SETTING, "symptom": "spiders"}))
     assert causes.expected is not None
     assert fresh.expected is not None

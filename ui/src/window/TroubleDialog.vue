@@ -2,7 +2,15 @@
 import { ElButton, ElDialog } from 'element-plus';
 import { ref, shallowRef, watch } from 'vue';
 
-import { api, sentence, take, type TurnedBody, type Symptom, type TroubleOut } from '@/api/client';
+import {
+  api,
+  sentence,
+  take,
+  type Plan,
+  type TurnedBody,
+  type Symptom,
+  type TroubleOut,
+} from '@/api/client';
 import { share } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
@@ -11,7 +19,7 @@ import { knobLabel, knobValue } from './knobs';
 
 /** What is seen on the piece, its likeliest causes at this setting, and how to save the piece. */
 const open = defineModel<boolean>({ required: true });
-const props = defineProps<{ asked: TurnedBody | null }>();
+const props = defineProps<{ asked: TurnedBody | null; plan?: Plan; step?: string }>();
 const emit = defineEmits<{ turn: [knob: string, to: number] }>();
 const settings = useSettings();
 const symptoms = ref<{ id: Symptom; label: string }[]>([]);
@@ -36,7 +44,8 @@ watch(seen, async (symptom) => {
   if (!symptom || !asked) return;
   try {
     const { paint, airbrush, setting } = asked;
-    const body = { setting, symptom, paint_id: paint.id, airbrush_id: airbrush.id };
+    const of = { plan: props.plan ?? null, step: props.step ?? null };
+    const body = { paint, airbrush, setting, symptom, ...of };
     const answer = await take(api.POST('/api/trouble', { body }));
     if (seen.value === symptom) found.value = answer;
     problem.value = '';
@@ -73,7 +82,7 @@ const unit = (): string => settings.values.pressure_unit ?? 'psi';
                 <b>{{ c.cause.charAt(0).toUpperCase() + c.cause.slice(1) }}</b>
                 <small>
                   <!-- shares of the trade's causes are an order, not a measure -->
-                  {{ found.expected === null ? '' : share(c.share)
+                  {{ found.measured ? share(c.share) : ''
                   }}<template v-if="c.knob && c.from !== null && c.to !== null">
                     · {{ knobLabel(c.knob) }} {{ knobValue(c.knob, c.from, unit()) }} →
                     {{ knobValue(c.knob, c.to, unit()) }}</template

@@ -210,7 +210,8 @@ def _one_pass(s: Setting, latents: Latents) -> _Spray:
     sauter = latents.droplet * sauter_mean_um(mixture, flow_ml_min=flow, air=air)
     centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
     characteristic = characteristic_um(sauter)
-    shape = np.broadcast(characteristic, centre).shape
+    # the room matters to droplets in flight only
+    shape = np.broadcast(characteristic, centre, s.temperature_c, s.humidity_pct).shape
     sizes = characteristic * (-np.log(1 - QUANTILES.reshape((-1,) + (1,) * len(shape)))) ** (
         1 / constant("rosin_rammler_q")
     )

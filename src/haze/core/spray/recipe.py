@@ -41,6 +41,7 @@ MARGIN_STEPS = 64
 Margin = tuple[float | None, float | None]
 KNOBS = ("thinner_parts", "trigger", "pressure_psi", "distance_mm", "speed_mm_s")
 SAMPLES = 4000
+MOST_PASSES = 60
 SHORTLIST = 60
 RESTS = ((0.0, 0.0), (10.0, 1.0), (30.0, 1.0), (60.0, 1.0), (120.0, 0.0))
 LEAST_SIZE_MM, MOST_SIZE_MM = 0.05, 50.0  # of lines and specks
@@ -137,7 +138,9 @@ def find_recipe(
     once = spray(many, told)
     risk = _task_risk(once, job)
     film = film_of_task(job, row)
-    passes = np.clip(np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, 60)
+    passes = np.clip(
+        np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, MOST_PASSES
+    )
     wanted_mm = {"line": line_mm, "speck": speck_mm}.get(job.name)
     fit = _misfit(once, many, job, wanted_mm, passes)
     score = 2.5 * risk + fit + _strokes_cost(many, passes) + _unusual(knobs, box_school, job)
@@ -270,11 +273,12 @@ def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) ->
         total = np.where(risk < CLEAN_BELOW, total, np.inf)
         i = int(np.argmin(total))
         if np.isfinite(total[i]) and (best is None or total[i] < best[0]):
-            count = int(passes[index[i]])
-            setting = rounded(
-                _pick(many, int(index[i])).but(passes=count, rest_s=rest, blown=blown)
+            setting, outcome, count = _by_hand(
+                _pick(many, int(index[i])).but(rest_s=rest, blown=blown),
+                passes=int(passes[index[i]]),
+                job=job,
+                told=told,
             )
-            outcome = spray(setting, told)
             if float(_task_risk(outcome, job)) < CLEAN_BELOW:
                 best = (float(total[i]), setting, outcome, count)
     if best is None:
@@ -349,6 +353,22 @@ def _end(values: Array, risk: Array, inside: int, outside: int) -> float:
     share = (CLEAN_BELOW - risk[inside]) / (risk[outside] - risk[inside])
     step = np.log(max(values[outside], 1e-6) / max(values[inside], 1e-6))
     return float(values[inside] * np.exp(share * step))
+
+
+def _by_hand(
+    found: Setting, *, passes: int, job: Task, told: Latents
+) -> tuple[Setting, Outcome, int]:
+    """A setting in steps a hand can set, with the passes it then takes to the task's film."""
+    setting = rounded(found.but(passes=passes))
+    outcome = spray(setting, told)
+    if job.name in ("line", "speck"):
+        return setting, outcome, passes
+    film = film_of_task(job, setting.paint) / max(float(outcome.dry_film_um), 1e-3)
+    count = int(np.clip(np.ceil(film - 1e-9), job.least_passes, MOST_PASSES))
+    if count == passes:
+        return setting, outcome, passes
+    setting = setting.but(passes=count)
+    return setting, spray(setting, told), count
 
 
 def _explain(many: Setting, job: Task, told: Latents) -> NoRecipe:

@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from pydantic import BaseModel, ConfigDict, Field
 
-from haze.core.plan.base import Strict
+from haze.core.plan.base import Identity, Strict
+from haze.core.plan.document import Plan
+from haze.core.plan.edits import coat_at
 from haze.core.plan.knobs import DIALS, by_hand
 from haze.core.spray.calibrate import Belief, believe, tables
-from haze.core.spray.trouble import TROUBLES, Symptom, diagnose
+from haze.core.spray.setting import Setting
+from haze.core.spray.trouble import TROUBLES, Cause, Symptom, diagnose
+from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import AssessIn, setting_of
+from haze.service.cups.trials import ThroughBody
+from haze.service.cups.trouble_here import causes_here
+from haze.service.piece.onpiece import OnPiece
 
 
 class TroubleIn(Strict):
@@ -16,6 +25,14 @@ class TroubleIn(Strict):
 
     setting: AssessIn
     symptom: Symptom
+
+
+class TroubleOfBody(ThroughBody):
+    """Trouble with a paint on the shelf in an airbrush; of a plan's coat when both are named."""
+
+    symptom: Symptom
+    plan: Plan | None = None
+    step: Identity | None = None
 
 
 class CauseOut(BaseModel):
@@ -35,10 +52,12 @@ class TroubleOut(BaseModel):
     """Causes, likeliest first, and how to save the piece.
 
     `expected` is the share of airbrushes like this one in which the model expects the symptom here,
-    null where it does not know it; `unexpected` says what to look for when it hardly does.
+    null where it does not know it; `unexpected` says what to look for when it hardly does. Shares
+    are `measured` where the model or the piece gives them, else they are the trade's order alone.
     """
 
     causes: list[CauseOut]
+    measured: bool
     expected: float | None
     unexpected: str | None
     repair: str
@@ -60,16 +79,32 @@ def symptoms() -> SymptomList:
     )
 
 
-def trouble(given: TroubleIn, belief: Belief | None = None) -> TroubleOut:
-    """`haze trouble`.
+def trouble(given: TroubleIn) -> TroubleOut:
+    """`haze trouble`."""
+    return _told(setting_of(given.setting), given.symptom, None, ())
+
+
+def trouble_of(beliefs: Beliefs, on: Callable[[Plan], OnPiece], body: TroubleOfBody) -> TroubleOut:
+    """Trouble with a paint on the shelf, by its trials, and by the piece when it is a plan's coat.
 
     Parameters
     ----------
-    given : setting and symptom
-    belief : of this paint in this airbrush; None for what the tables say
+    beliefs : of all trials
+    on : what plans do on their pieces
+    body : what was set, what is seen, and on which plan's coat
     """
-    known = believe([], tables()) if belief is None else belief
-    found = diagnose(setting_of(given.setting), given.symptom, known)
+    here: tuple[Cause, ...] = ()
+    if body.plan is not None and body.step is not None:
+        _, coat = coat_at(body.plan, body.step)
+        here = causes_here(body.plan, coat, body.symptom, on(body.plan))
+    return _told(body.sprayed, body.symptom, beliefs.of(body.through), here)
+
+
+def _told(
+    setting: Setting, symptom: Symptom, belief: Belief | None, here: tuple[Cause, ...]
+) -> TroubleOut:
+    """Causes as the piece shows them, before what the trade's order says."""
+    found = diagnose(setting, symptom, believe([], tables()) if belief is None else belief)
     return TroubleOut(
         causes=[
             CauseOut(
@@ -80,8 +115,9 @@ def trouble(given: TroubleIn, belief: Belief | None = None) -> TroubleOut:
                 to=_set(c.knob, c.value, c.to),
                 why=c.why,
             )
-            for c in found.causes
+            for c in here or found.causes
         ],
+        measured=bool(here) or found.expected is not None,
         expected=found.expected,
         unexpected=found.unexpected,
         repair=found.repair,

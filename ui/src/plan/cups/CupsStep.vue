@@ -315,7 +315,13 @@ function setAirbrush(id: string): void {
         </ElCollapseItem>
       </ElCollapse>
     </section>
-    <TroubleDialog v-model="troubled" :asked="asked" @turn="(k, to) => change({ [k]: to })" />
+    <TroubleDialog
+      v-model="troubled"
+      :asked="asked"
+      :plan="store.plan ?? undefined"
+      :step="store.coat.id"
+      @turn="(k, to) => change({ [k]: to })"
+    />
     <SchoolsDialog v-model="comparing" @use="useSchool" />
     <PremixDialog v-model="bottling" />
   </div>
