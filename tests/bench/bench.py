@@ -51,8 +51,12 @@ from haze.core.onpiece.whole_light import coat_by_coat
 from haze.core.plan.document import Plan
 from haze.core.plan.paint import APART
 from haze.core.plan.piece import Piece
-from haze.core.spray.model import spray
+from haze.core.spray.advice import CLEAN_BELOW
+from haze.core.spray.constants import PAINTS, usual_contrast
+from haze.core.spray.model import RISKS, spray
+from haze.core.spray.recipe import NoRecipe, find_recipe
 from haze.core.spray.setting import make_setting
+from haze.core.spray.tasks import SCHOOLS, TASKS
 from haze.demo import saltgate
 from haze.demo import shelf as club
 from haze.formats.meshes import read_mesh, write_stl
@@ -264,6 +268,40 @@ def window() -> None:
     say("10,000 settings", f"{median(lambda: spray(setting)) * 1e3:.0f} ms", "<= 400 ms")
 
 
+def recipes() -> None:
+    """Every paint over dark and light, task, school, needle and room: clean, or plainly none."""
+    rooms = ((20.0, 50.0), (12.0, 70.0), (32.0, 25.0))
+    sizes: dict[str, dict[str, float]] = {"line": {"line_mm": 1.0}, "speck": {"speck_mm": 0.5}}
+    every = list(
+        itertools.product(PAINTS, (8.0, 92.0), TASKS, SCHOOLS, (0.2, 0.3, 0.4, 0.5), rooms)
+    )
+    begun, clean, none, faulty = time.perf_counter(), 0, 0, 0
+    for kind, ground, task, school, needle, (warm, damp) in every:
+        found = find_recipe(
+            kind,
+            needle_mm=needle,
+            task=task,
+            school=school,
+            temperature_c=warm,
+            humidity_pct=damp,
+            contrast=usual_contrast(kind, lightness=ground),
+            **sizes.get(task, {}),
+        )
+        if isinstance(found, NoRecipe):
+            none += 1
+            continue
+        again = spray(found.setting)
+        names = [n for n in RISKS if n != "specks" or task != "speck"]
+        ok = max(float(getattr(again, n)) for n in names) < CLEAN_BELOW
+        clean, faulty = clean + ok, faulty + (not ok)
+    each = (time.perf_counter() - begun) / len(every) * 1e3
+    say(
+        f"recipes for {len(every)} wishes, {each:.0f} ms each",
+        f"{clean} clean, {none} none, {faulty} faulty",
+        "0 faulty",
+    )
+
+
 def ten_coats(on: OnPiece) -> None:
     document = plan(*(coat(f"c{i}") for i in range(10)))
     colours(on, document, after=10, look="as_painted")
@@ -434,6 +472,7 @@ def main() -> None:
     window()
     ten_coats(on)
     windows()
+    recipes()
     learning()
     browser(100, "ten a second")
     browser(0, "without pause")

@@ -81,7 +81,8 @@ def choose(scope: Page | Locator, label: str, option: str) -> None:
     """Take one of a few by its words."""
     field = scope.get_by_role("combobox", name=label, exact=True)
     field.locator("xpath=ancestor::*[contains(@class, 'el-select__wrapper')]").click()
-    field.page.get_by_role("option", name=option).first.click()
+    dropped = field.page.locator(".el-select-dropdown")
+    dropped.get_by_role("option", name=option).first.click()
 
 
 def chosen(scope: Page | Locator, label: str) -> Locator:

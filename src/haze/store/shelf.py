@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, replace
-from typing import TypeVar
+from dataclasses import asdict, dataclass
 
 from haze.store.connection import MissingError, now
 
@@ -184,13 +183,3 @@ def trash_gear(db: sqlite3.Connection, what: str, identity: str) -> None:
     """Put a thinner, an airbrush or a compressor away; `MissingError` when it is not there."""
     if db.execute(TRASH_GEAR[what], {"id": identity, "at": now()}).rowcount != 1:
         raise MissingError(f"This {what} is not on the shelf.", field="id")
-
-
-R = TypeVar("R", PaintRow, ThinnerRow)
-
-
-def less(row: R, ml: float) -> R:
-    """A bottle after so much was taken from it; one nobody counts stays as it is."""
-    if row.ml_left is None:
-        return row
-    return replace(row, ml_left=round(max(row.ml_left - ml, 0.0), 3))

@@ -46,6 +46,12 @@ def test_a_tenth_of_retarder_is_a_drop_in_ten_of_paint() -> None:
     assert [p.role for p in cup][-1] == "retarder"
 
 
+def test_what_is_added_at_all_is_a_drop_at_least() -> None:
+    # 4 drops of paint fill .4 ml; of the next few, 7 come nearest to a whole drop of a tenth
+    cup = coat_cup(coat(thinner_parts=1.0, retarder_parts=0.1), mix_ml=0.4)
+    assert {p.role: p.drops for p in cup} == {"thinner": 7, "paint": 7, "retarder": 1}
+
+
 def test_drop_sizes_count() -> None:
     c = coat(thinner_parts=1.0)
     c.thinner = ThinnerUsed(id="t", name="big drops", kind="acrylic_thinner", drop_ul=100)

@@ -15,6 +15,7 @@ CUP_REST_ML = 0.08  # stays in a small gravity cup and its nozzle (judged)
 TRIAL_ML = 0.05
 MOST_COUNTED = 20  # drops; above that one measures
 ADDITIVE_DROP_UL = 50.0
+ADDED_COUNTS = 0.3  # of a whole drop of thinner, a whole drop of what is added (judged)
 MULTIPLES = 4  # whole multiples of a mix that are tried
 Role = Literal["thinner", "paint", "flow_aid", "retarder"]
 
@@ -68,7 +69,8 @@ def pour(
     """Whole drops that make at least `mix_ml` at this thinning, thinner first.
 
     A mix is poured in whole multiples of its drops. Among the first few multiples the one is taken
-    whose thinner comes out nearest to a whole drop.
+    whose thinner, and less so what is added, comes out nearest to whole drops; what is added at all
+    is one drop at least.
 
     Parameters
     ----------
@@ -82,22 +84,31 @@ def pour(
     least = max(1, ceil(ml_to_drops(paint_ml, drop_ul=unit_ul) - 1e-9))
     per_unit = thinner_parts * unit_ul / thinner.drop_ul
 
+    aid, retarder = (Bottle(name, ADDITIVE_DROP_UL) for name in ("flow aid", "retarder"))
+    added = [parts * unit_ul / ADDITIVE_DROP_UL for parts in (flow_aid_parts, retarder_parts)]
+
     def off(n: int) -> float:
-        return abs(per_unit * n - round(per_unit * n)) / max(per_unit * n, 1.0) + 0.004 * n
+        thin = abs(per_unit * n - round(per_unit * n)) / max(per_unit * n, 1.0)
+        more = sum(abs(each * n - _some(each * n)) / max(each * n, 1.0) for each in added)
+        return thin + ADDED_COUNTS * more + 0.004 * n
 
     units = min(range(least, least + MULTIPLES), key=off)
-    aid, retarder = (Bottle(name, ADDITIVE_DROP_UL) for name in ("flow aid", "retarder"))
     rows: list[tuple[Bottle, Role, int]] = [
         (thinner, "thinner", round(per_unit * units)),
         *((bottle, "paint", drops * units) for bottle, drops in paints),
-        (aid, "flow_aid", round(flow_aid_parts * units * unit_ul / aid.drop_ul)),
-        (retarder, "retarder", round(retarder_parts * units * unit_ul / retarder.drop_ul)),
+        (aid, "flow_aid", _some(added[0] * units)),
+        (retarder, "retarder", _some(added[1] * units)),
     ]
     return [
         Poured(b.name, role, drops, drops_to_ml(drops, drop_ul=b.drop_ul), b.colour, b.id)
         for b, role, drops in rows
         if drops > 0
     ]
+
+
+def _some(drops: float) -> int:
+    """Whole drops, one at least of what is wanted at all."""
+    return max(1, round(drops)) if drops > 0 else 0
 
 
 def coat_cup(coat: Coat, *, mix_ml: float) -> list[Poured]:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from math import floor
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, Field
 
@@ -19,6 +20,7 @@ from haze.service.shelf.shelf import step
 from haze.service.wire import PlanBody, Strict
 from haze.store import shelf
 from haze.store.connection import Database
+from haze.store.shelf import PaintRow, ThinnerRow
 
 MOST_OTHERS = 50
 SPARE_ML = 0.05  # less is not worth a word
@@ -148,12 +150,22 @@ def use_up(db: Database, body: UseBody) -> UsedOut:
         for paint in shelf.paints(tx):
             if paint.id in took and paint.ml_left is not None:
                 counted += 1
-                shelf.put_paint(tx, shelf.less(paint, took[paint.id]))
+                shelf.put_paint(tx, _less(paint, took[paint.id]))
         for thinner in shelf.thinners(tx):
             if thinner.id in took and thinner.ml_left is not None:
                 counted += 1
-                shelf.put_thinner(tx, shelf.less(thinner, took[thinner.id]))
+                shelf.put_thinner(tx, _less(thinner, took[thinner.id]))
     return UsedOut(counted=counted)
+
+
+R = TypeVar("R", PaintRow, ThinnerRow)
+
+
+def _less(row: R, ml: float) -> R:
+    """A bottle after so much was taken from it; one nobody counts stays as it is."""
+    if row.ml_left is None:
+        return row
+    return replace(row, ml_left=round(max(row.ml_left - ml, 0.0), 3))
 
 
 def premix_of(body: PremixBody) -> PremixOut:
