@@ -249,6 +249,19 @@ def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: S
     assert page.evaluate("window.printed") == "label"
 
 
+def test_a_window_without_paint_says_what_the_shelf_lacks(page: Page, demo: Server) -> None:
+    none = '{"paints": [], "thinners": [], "airbrushes": []}'
+    page.route(
+        "**/api/shelf", lambda route: route.fulfill(body=none, content_type="application/json")
+    )
+    page.goto(f"{demo.address}window")
+    expect(page.get_by_text("The shelf holds no paint")).to_be_visible()
+    expect(page.get_by_test_id("window")).to_have_count(0)
+    page.unroute("**/api/shelf")
+    page.get_by_role("link", name="To the shelf").click()
+    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
+
+
 def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
     page: Page, demo: Server
 ) -> None:
