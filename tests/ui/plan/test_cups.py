@@ -249,40 +249,6 @@ def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: S
     assert page.evaluate("window.printed") == "label"
 
 
-def test_a_window_without_paint_says_what_the_shelf_lacks(page: Page, demo: Server) -> None:
-    none = '{"paints": [], "thinners": [], "airbrushes": []}'
-    page.route(
-        "**/api/shelf", lambda route: route.fulfill(body=none, content_type="application/json")
-    )
-    page.goto(f"{demo.address}window")
-    expect(page.get_by_text("The shelf holds no paint")).to_be_visible()
-    expect(page.get_by_test_id("window")).to_have_count(0)
-    page.unroute("**/api/shelf")
-    page.get_by_role("link", name="To the shelf").click()
-    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
-
-
-def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
-    page: Page, demo: Server
-) -> None:
-    open_demo(page, demo.address)
-    select_coat(page, 2)
-    page.keyboard.press("4")
-    window(page)
-    tip = page.locator(".deciding").get_by_text("before the tip dries").locator("..")
-    before = tip.inner_text()
-    page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
-    parts = page.get_by_label("Retarder, parts to one of paint")
-    parts.fill("0,1")
-    parts.press("Enter")
-    poured = page.get_by_label("Pour in this order")
-    expect(poured).to_contain_text("retarder")
-    expect(tip).not_to_have_text(before)
-    parts.fill("3")
-    parts.press("Enter")
-    expect(page.get_by_role("alert").first).to_contain_text("0 to 0.5")
-
-
 def test_a_coat_for_one_part_says_how_far_it_shows_and_that_the_next_part_is_masked(
     page: Page, demo: Server
 ) -> None:
