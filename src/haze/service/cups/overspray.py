@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from pydantic import BaseModel
-from scipy.spatial import cKDTree
 
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.looks import shown
 from haze.core.film.skin import seen
-from haze.core.onpiece.aiming import AimedAt
+from haze.core.onpiece.aiming import AimedAt, lying_masks
 from haze.core.onpiece.beside import reach_mm, showing_um
 from haze.core.onpiece.facts import SHOWS
 from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import index_of
+from haze.service.piece.fields import COVERED_AT
 from haze.service.piece.onpiece import OnPiece
-
-AIMED_FROM = 0.5  # of a zone: inside its edge
 
 
 class OversprayView(BaseModel):
@@ -42,67 +42,65 @@ def overspray_of(plan: Plan, coat: Coat, on: OnPiece) -> OversprayView | None:
         return None
     place, parts = index_of(plan, coat.id), on.piece.parts_in(plan)
     at = AimedAt.of(aim, plan, parts)
-    away = _away_mm(plan, at, on)
-    outcome = on.outcome(plan, coat)
-    before, after = on.below(plan, place), on.below(plan, place + 1)
-    turned = ciede2000(*(lab_of(np.clip(seen(s).T, 0, 1)) for s in (before, after)))
-    worst: tuple[float, int] | None = None
-    for number in range(len(parts)):
-        mine = (on.piece.part == number) & on.piece.counted
-        if number == at.part or not mine.any():
-            continue
-        off = float(np.quantile(turned[mine], 0.9))
-        near = float(away[mine].min())
-        # the one that turns most; where none does, the nearest
-        rank = off if off > SHOWS else -near
-        if worst is None or rank > worst[0]:
-            worst = rank, number
+    worst = _worst(plan, place, at, on)
     reach = reach_mm(
-        outcome,
+        on.outcome(plan, coat),
         passes=aim.passes,
         distance_mm=coat.spray.distance_mm,
-        showing=_showing(plan, coat, on, place, None if worst is None else worst[1]),
+        showing=_showing(plan, coat, on, place, worst),
     )
     if worst is None:
         words = f"Overspray shows to {reach:.0f} mm; there is no other part."
         return OversprayView(
             reach_mm=reach, part=None, distance_mm=None, delta_e=None, mask=False, words=words
         )
-    mine = (on.piece.part == worst[1]) & on.piece.counted
-    off, near = float(np.quantile(turned[mine], 0.9)), float(away[mine].min())
-    mask, name = off > SHOWS, parts[worst[1]].name
+    mask, name = worst.delta_e > SHOWS, parts[worst.part].name
+    mine = on.piece.part == worst.part
+    masks = lying_masks(plan, place, parts)
+    masked = any(on.fields.covered(m)[mine].mean() > COVERED_AT for m in masks)
     return OversprayView(
         reach_mm=reach,
         part=name,
-        distance_mm=near,
-        delta_e=off,
+        distance_mm=worst.away_mm,
+        delta_e=worst.delta_e,
         mask=mask,
-        words=_words(reach, name, near, mask=mask, masked=_is_masked(on, plan, place, worst[1])),
+        words=_words(reach, name, worst.away_mm, mask=mask, masked=masked),
     )
 
 
-def _away_mm(plan: Plan, at: AimedAt, on: OnPiece) -> np.ndarray:
-    """(n,) float [mm]: from each vertex to the nearest place that is aimed at."""
-    mesh = on.piece.mesh
-    aimed = on.fields.zone(at) >= AIMED_FROM
-    if not aimed.any():
-        return np.full(on.piece.size, np.inf)
-    found, _ = cKDTree(mesh.vertices[aimed]).query(mesh.vertices)
-    return np.asarray(found * mesh.mm_per_unit(plan.piece.height_mm))
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """A part beside: its number, how far its worst tenth turns, and how far off it is [mm]."""
+
+    part: int
+    delta_e: float
+    away_mm: float
+
+    @property
+    def rank(self) -> float:
+        """The one that turns most comes first; where none does, the nearest."""
+        return self.delta_e if self.delta_e > SHOWS else -self.away_mm
 
 
-def _showing(plan: Plan, coat: Coat, on: OnPiece, place: int, part: int | None) -> float:
+def _worst(plan: Plan, place: int, at: AimedAt, on: OnPiece) -> _Part | None:
+    """The part beside that suffers most; None when there is no other."""
+    before, after = on.below(plan, place), on.below(plan, place + 1)
+    turned = ciede2000(*(lab_of(np.clip(seen(s).T, 0, 1)) for s in (before, after)))
+    away = on.fields.away(at) * on.piece.mesh.mm_per_unit(plan.piece.height_mm)
+    found = []
+    for number in range(len(on.piece.parts)):
+        mine = (on.piece.part == number) & on.piece.counted
+        if number != at.part and mine.any():
+            off = float(np.quantile(turned[mine], 0.9))
+            found.append(_Part(number, off, float(away[mine].min())))
+    return max(found, key=lambda one: one.rank, default=None)
+
+
+def _showing(plan: Plan, coat: Coat, on: OnPiece, place: int, worst: _Part | None) -> float:
     """Least film [µm] that is seen on the part that suffers, by its mean colour."""
     rgb = np.clip(seen(on.below(plan, place)), 0, 1)
-    mine = on.piece.counted if part is None else on.piece.counted & (on.piece.part == part)
+    mine = on.piece.counted if worst is None else on.piece.part == worst.part
     return showing_um(coat.mix.optics, over=shown(rgb[:, mine].mean(axis=1)))
-
-
-def _is_masked(on: OnPiece, plan: Plan, place: int, part: int) -> bool:
-    laid = on.laid(plan, place)
-    masks = getattr(laid, "masks", ())
-    mine = on.piece.part == part
-    return any(bool(on.fields.covered(m)[mine].mean() > AIMED_FROM) for m in masks)
 
 
 def _words(reach: float, name: str, near: float, *, mask: bool, masked: bool) -> str:

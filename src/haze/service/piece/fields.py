@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
+from scipy.spatial import cKDTree
 
 from haze.core.arrays import Floats, Mask
 from haze.core.light import brush, fields, overspray
@@ -20,7 +21,7 @@ from haze.service.piece.lit import Lit
 from haze.service.piece.reach import Reach
 
 KEPT = 24
-COVERED_AT = 0.5  # of a zone: there a mask over it lies
+COVERED_AT = 0.5  # of a zone: inside its edge, where a mask over it lies
 LEAST_MARGIN = 0.2  # [prepared units] of a panel's middle
 
 
@@ -33,6 +34,7 @@ class Fields:
         self._zones: Memo[AimedAt, Floats] = Memo(KEPT)
         self._aimed: Memo[AimedDeposit, Floats] = Memo(KEPT)
         self._mists: Memo[AimedDeposit, Floats] = Memo(KEPT)
+        self._away: Memo[AimedAt, Floats] = Memo(KEPT)
         self._through: Memo[MaskAt, Through] = Memo(KEPT)
         self._hands: Memo[HandRole, Floats] = Memo(KEPT)
 
@@ -88,6 +90,16 @@ class Fields:
         )
         members = self._alone(wanted.at.part)
         return found if members is None else np.where(members, found, np.float32(0))
+
+    def away(self, at: AimedAt) -> Floats:
+        """(n,) float32 [prepared units]: from each vertex to the nearest that is aimed at."""
+        return self._away.of(at, self._nearest)
+
+    def _nearest(self, at: AimedAt) -> Floats:
+        vertices, aimed = self.piece.mesh.vertices, self.zone(at) >= COVERED_AT
+        if not aimed.any():
+            return np.full(self.piece.size, np.inf, dtype=np.float32)
+        return np.asarray(cKDTree(vertices[aimed]).query(vertices)[0], dtype=np.float32)
 
     def covered(self, mask: MaskAt) -> Mask:
         """(n,) bool: what a mask lies on."""
