@@ -10,7 +10,15 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import clear_to_all, draws, open_demo, open_shelf, select_coat, wait_for_draw
+from ui.screens import (
+    clear_to_all,
+    draws,
+    open_demo,
+    open_shelf,
+    select_coat,
+    smooth,
+    wait_for_draw,
+)
 
 pytestmark = pytest.mark.browser
 
@@ -65,6 +73,8 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
 def test_a_ladder_is_built_and_put_on_the_piece(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     select_coat(page, 4)
+    # the ground the ladder stands on is known exactly once the rays are traced
+    smooth(page)
     page.get_by_test_id("ladder").click()
     drawer = page.get_by_test_id("ladder-drawer")
     drawer.get_by_label("Rungs", exact=True).first.fill("4")

@@ -60,7 +60,11 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
     wait_for_draw(page, count)
     assert {path for _, path in asked} == {"api/colours"}, "nothing but colours while dragged"
     asked.clear()
-    page.mouse.up()
+    with (
+        page.expect_response(f"{demo.address}api/workings"),
+        page.expect_response(f"{demo.address}api/findings"),
+    ):
+        page.mouse.up()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     smooth(page)
     told = page.get_by_test_id("layer-6")
@@ -268,3 +272,37 @@ def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: 
     page.get_by_test_id("priming").click()
     expect(page.get_by_test_id("assumed")).to_contain_text("no light coat")
     expect(page.get_by_alt_text("The values it leaves")).to_have_count(3)
+
+
+def test_a_mask_over_everything_but_a_part_is_laid_and_taken_off_by_keys(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 5)
+    before = page.locator("[data-test^='layer-']").count()
+    page.get_by_test_id("add-step").click()
+    dialog = page.get_by_role("dialog", name="Add a step")
+    choose(dialog, "What it is for", "Mask on")
+    dialog.get_by_label("What it is for").focus()
+    page.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    page.get_by_test_id("add-step").click()
+    choose(dialog, "Which part", "Base")
+    choose(dialog, "With what", "soft putty")
+    dialog.get_by_text("Everything but that").click()
+    dialog.get_by_role("button", name=re.compile("^Add over")).press("Enter")
+    expect(dialog).to_be_hidden()
+    expect(page.locator("[data-test^='layer-']")).to_have_count(before + 1)
+    expect(page.get_by_role("heading", name="Mask over all but base")).to_be_visible()
+    expect(chosen(page, "Over what")).to_contain_text("everything but base")
+    expect(
+        page.get_by_text("soft putty, which leaves an edge that fades over 1 mm")
+    ).to_be_visible()
+    choose(page, "With what", "torn foam")
+    expect(page.get_by_text("torn foam, which leaves an edge that fades over 3 mm")).to_be_visible()
+    page.get_by_test_id("add-step").click()
+    choose(dialog, "What it is for", "Mask off")
+    choose(dialog, "Which mask", "Mask over all but base")
+    dialog.get_by_role("button", name=re.compile("^Add over")).click()
+    expect(dialog).to_be_hidden()
+    expect(chosen(page, "Over what")).to_contain_text("everything but base")

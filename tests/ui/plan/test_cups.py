@@ -262,3 +262,24 @@ def test_a_coat_for_one_part_says_how_far_it_shows_and_that_the_next_part_is_mas
     choose(page, "What you see", "A bare spot")
     expect(page.get_by_test_id("causes")).to_contain_text("of what stays bare")
     expect(page.get_by_test_id("causes")).to_contain_text("%")
+
+
+def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
+    page: Page, demo: Server
+) -> None:
+    open_demo(page, demo.address)
+    select_coat(page, 2)
+    page.keyboard.press("4")
+    window(page)
+    tip = page.locator(".deciding").get_by_text("before the tip dries").locator("..")
+    before = tip.inner_text()
+    page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
+    parts = page.get_by_label("Retarder, parts to one of paint")
+    parts.fill("0,1")
+    parts.press("Enter")
+    poured = page.get_by_label("Pour in this order")
+    expect(poured).to_contain_text("retarder")
+    expect(tip).not_to_have_text(before)
+    parts.fill("3")
+    parts.press("Enter")
+    expect(page.get_by_role("alert").first).to_contain_text("0 to 0.5")

@@ -6,14 +6,12 @@ import { api, take, type Shelf } from '@/api/client';
 /** What stands on the shelf; loaded once. */
 export const useShelf = defineStore('shelf', () => {
   const shelf = ref<Shelf>({ paints: [], thinners: [], airbrushes: [] });
-  const loaded = ref(false);
   let loading: Promise<void> | null = null;
 
   function load(): Promise<void> {
     loading ??= take(api.GET('/api/shelf')).then(
       (found) => {
         shelf.value = found;
-        loaded.value = true;
       },
       (error: unknown) => {
         loading = null;
@@ -29,5 +27,5 @@ export const useShelf = defineStore('shelf', () => {
     return load();
   }
 
-  return { shelf, loaded, load, reload };
+  return { shelf, load, reload };
 });

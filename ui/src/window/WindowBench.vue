@@ -57,13 +57,6 @@ const ground = computed(() => {
     contrast: null,
   };
 });
-/** What the shelf lacks, so that there is nothing to open a window for. */
-const missing = computed(() => {
-  if (!shelf.loaded) return '';
-  if (!paint.value) return 'paint';
-  if (!airbrush.value) return 'airbrush';
-  return thinner.value ? '' : 'thinner that suits this paint';
-});
 const given = computed(() => {
   const [p, a, t] = [paint.value, airbrush.value, thinner.value];
   if (!p || !a || !t) return null;
@@ -241,10 +234,6 @@ const cupWords = computed(() =>
           :choices="SCHOOLS.pressure.map((s) => ({ id: s.id, label: s.name }))"
         />
       </div>
-      <p v-if="missing" class="note" role="status">
-        The shelf holds no {{ missing }}. Put one there, and its window opens here.
-        <RouterLink to="/shelf">To the shelf</RouterLink>
-      </p>
       <p v-if="none" class="note" role="status">{{ none }}</p>
       <p v-if="setting.problem.value" class="note stop" role="alert">{{ setting.problem.value }}</p>
       <template v-if="shown">
