@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from haze.core.onpiece.aiming import AimedAt
 from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import inserted
@@ -100,3 +101,16 @@ def test_a_brush_leaves_nothing_under_a_mask(lantern: Plan, on_lantern: OnPiece)
     under = on_lantern.step_film(masked(plan, "putty"), len(lantern.coats) + 1)
     assert under[covered].max() == 0
     assert under[~covered].max() > 0
+
+
+def test_the_gap_to_a_part_is_that_of_its_nearest_point(lantern: Plan, on_lantern: OnPiece) -> None:
+    on = on_lantern
+    at = AimedAt.of(PART, lantern, on.piece.parts_in(lantern))
+    points = on.piece.mesh.vertices
+    aimed = points[on.fields.zone(at) >= 0.5]
+    for number, gap in enumerate(on.fields.gaps(at)):
+        mine = points[(on.piece.part == number) & on.piece.counted]
+        off = min(float(np.linalg.norm(aimed - point, axis=1).min()) for point in mine[::7])
+        assert gap <= off + 1e-5
+        assert gap >= off - 3.0, "one in seven lies near the nearest"
+    assert on.fields.gaps(at)[1] == 0.0

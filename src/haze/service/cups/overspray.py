@@ -86,13 +86,13 @@ def _worst(plan: Plan, place: int, at: AimedAt, on: OnPiece) -> _Part | None:
     """The part beside that suffers most; None when there is no other."""
     before, after = on.below(plan, place), on.below(plan, place + 1)
     turned = ciede2000(*(lab_of(np.clip(seen(s).T, 0, 1)) for s in (before, after)))
-    away = on.fields.away(at) * on.piece.mesh.mm_per_unit(plan.piece.height_mm)
+    gaps, scale = on.fields.gaps(at), on.piece.mesh.mm_per_unit(plan.piece.height_mm)
     found = []
     for number in range(len(on.piece.parts)):
         mine = (on.piece.part == number) & on.piece.counted
         if number != at.part and mine.any():
             off = float(np.quantile(turned[mine], 0.9))
-            found.append(_Part(number, off, float(away[mine].min())))
+            found.append(_Part(number, off, gaps[number] * scale))
     return max(found, key=lambda one: one.rank, default=None)
 
 

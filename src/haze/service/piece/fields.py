@@ -22,6 +22,7 @@ from haze.service.piece.reach import Reach
 
 KEPT = 24
 COVERED_AT = 0.5  # of a zone: inside its edge, where a mask over it lies
+GLANCE = 64  # of so many points one is looked at first
 LEAST_MARGIN = 0.2  # [prepared units] of a panel's middle
 
 
@@ -34,7 +35,7 @@ class Fields:
         self._zones: Memo[AimedAt, Floats] = Memo(KEPT)
         self._aimed: Memo[AimedDeposit, Floats] = Memo(KEPT)
         self._mists: Memo[AimedDeposit, Floats] = Memo(KEPT)
-        self._away: Memo[AimedAt, Floats] = Memo(KEPT)
+        self._gaps: Memo[AimedAt, tuple[float, ...]] = Memo(KEPT)
         self._through: Memo[MaskAt, Through] = Memo(KEPT)
         self._hands: Memo[HandRole, Floats] = Memo(KEPT)
 
@@ -91,15 +92,23 @@ class Fields:
         members = self._alone(wanted.at.part)
         return found if members is None else np.where(members, found, np.float32(0))
 
-    def away(self, at: AimedAt) -> Floats:
-        """(n,) float32 [prepared units]: from each vertex to the nearest that is aimed at."""
-        return self._away.of(at, self._nearest)
+    def gaps(self, at: AimedAt) -> tuple[float, ...]:
+        """For each part how far its nearest point is from what is aimed at [prepared units]."""
+        return self._gaps.of(at, self._nearest)
 
-    def _nearest(self, at: AimedAt) -> Floats:
+    def _nearest(self, at: AimedAt) -> tuple[float, ...]:
         vertices, aimed = self.piece.mesh.vertices, self.zone(at) >= COVERED_AT
         if not aimed.any():
-            return np.full(self.piece.size, np.inf, dtype=np.float32)
-        return np.asarray(cKDTree(vertices[aimed]).query(vertices)[0], dtype=np.float32)
+            return (np.inf,) * len(self.piece.parts)
+        tree = cKDTree(vertices[aimed])
+        found = []
+        for number in range(len(self.piece.parts)):
+            mine = vertices[(self.piece.part == number) & self.piece.counted]
+            # what a few of them find bounds the search for all the others
+            bound = float(tree.query(mine[::GLANCE])[0].min(initial=np.inf))
+            near, _ = tree.query(mine, distance_upper_bound=np.nextafter(bound, np.inf))
+            found.append(float(near.min(initial=np.inf)))
+        return tuple(found)
 
     def covered(self, mask: MaskAt) -> Mask:
         """(n,) bool: what a mask lies on."""
