@@ -106,7 +106,7 @@ class Fields:
             mine = vertices[(self.piece.part == number) & self.piece.counted]
             # what a few of them find bounds the search for all the others
             bound = float(tree.query(mine[::GLANCE])[0].min(initial=np.inf))
-            near, _ = tree.query(mine, distance_upper_bound=np.nextafter(bound, np.inf))
+            near, _ = tree.query(mine, distance_upper_bound=bound * (1 + 1e-6) + 1e-6)
             found.append(float(near.min(initial=np.inf)))
         return tuple(found)
 
