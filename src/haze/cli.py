@@ -28,6 +28,7 @@ from haze.formats.meshes import MOST_BYTES
 from haze.service import apart
 from haze.service.colour import film, ladders, mixes
 from haze.service.cups import learn, setting, trouble, window
+from haze.service.day import asked
 from haze.service.light import mesh_file
 from haze.store import lock
 
@@ -293,6 +294,10 @@ COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
     "trouble": (
         "what a symptom comes from at a setting, the one knob to turn, and how to save the piece",
         _compute(trouble.TroubleIn, trouble.trouble),
+    ),
+    "day": (
+        "an order for a day of lanes, cups and drying, with the bound no order beats",
+        _compute(asked.DayIn, asked.laid_out),
     ),
     "film": (
         "colour after each coat",

@@ -149,6 +149,12 @@ class SplitError(HazeError):
     code = "cannot_split"
 
 
+class NoOrderError(HazeError):
+    """No order of a day keeps all that was asked of it."""
+
+    code = "no_order"
+
+
 class CancelledError(HazeError):
     """A job was cancelled by the painter."""
 
