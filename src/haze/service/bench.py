@@ -18,6 +18,8 @@ from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import Taught, TrialBody
+from haze.service.day import days
+from haze.service.day.days import DayView, LayBody
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
@@ -281,6 +283,19 @@ class Bench:
     def priming_picture(self, body: PrimingPictureBody) -> bytes:
         """PNG of the piece primed one way."""
         return priming_picture(body, self.on(body.plan), self.shelf())
+
+    def lay_day(self, day: str, body: LayBody) -> JobView:
+        """The job that lays a day; when it is stopped, the best order so far is kept."""
+        held = days.one(self.db, day)
+
+        def opened(plan: Plan, report: Report) -> OnPiece:
+            self.cache.make(plan.piece, report)
+            return self.on(plan)
+
+        def work(report: Report) -> DayView:
+            return days.lay(self.db, day, body, opened=opened, report=report)
+
+        return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
 
     def log_trial(self, body: TrialBody) -> Taught:
         """Keep a trial on card, and what it taught."""

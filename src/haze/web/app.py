@@ -16,6 +16,7 @@ from haze.service.bench import Bench
 from haze.web import guard, problems
 from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
+from haze.web.day import day_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
 from haze.web.news import news_blueprint
@@ -80,6 +81,7 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
         colour_blueprint(bench, documented=documented),
         shelf_blueprint(bench, documented=documented),
         cups_blueprint(bench, documented=documented),
+        day_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
     ):

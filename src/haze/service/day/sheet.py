@@ -59,8 +59,13 @@ def run_steps(plan: Plan, on: OnPiece, needs: Mapping[str, Sprayed]) -> list[Ste
         plan,
         sprayed=needs,
         parts={part.id: part.name for part in on.piece.parts_in(plan)},
-        areas_cm2={s.id: _area_cm2(plan, s, on) for s in plan.coats if s.kind == "hand"},
+        areas_cm2=hand_areas_cm2(plan, on),
     )
+
+
+def hand_areas_cm2(plan: Plan, on: OnPiece) -> dict[str, float]:
+    """Surface each step by hand is done on, of one copy, by its id."""
+    return {s.id: _area_cm2(plan, s, on) for s in plan.coats if s.kind == "hand"}
 
 
 def _area_cm2(plan: Plan, step: HandStep, on: OnPiece) -> float:

@@ -38,7 +38,7 @@ def finish_first(_: Choice, sums: Sums) -> float:
         + LATE_WEIGHT * sums.late
         + 0.05 * sums.changes
         + 0.005 * sums.hands
-        + 0.002 * sums.lanes_end
+        + 0.05 * sums.lanes_end
     )
 
 
@@ -57,7 +57,7 @@ def changes_then(finish: float) -> Score:
             + 6.0 * sums.changes
             + 0.2 * sums.hands
             + 0.02 * sums.finish
-            + 0.02 * sums.lanes_end
+            + 0.05 * sums.lanes_end
         )
 
     return cost

@@ -14,6 +14,7 @@ from math import inf
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
+from haze.core.day.schedule.problem import DAY_MIN
 from haze.core.day.schedule.tables import NEVER, Tables
 
 Job = tuple[float, float, float]  # release, deadline, minutes
@@ -30,16 +31,15 @@ def bound_min(tables: Tables) -> float:
     if not tables.active:
         return 0.0
     heads = _heads(tables)
-    cups, least_cups = _cup_jobs(tables, heads)
     low = max(h + min(tables.minutes[t]) for t, h in enumerate(heads))
     high = low
-    while not _possible(tables, heads, cups, least_cups, high):
+    while not _possible(tables, heads, high):
         low, high = high, high * 1.3 + 30.0
         if high > NEVER:
             return low
     while high - low > EXACT_MIN:
         middle = (low + high) / 2
-        if _possible(tables, heads, cups, least_cups, middle):
+        if _possible(tables, heads, middle):
             high = middle
         else:
             low = middle
@@ -60,8 +60,13 @@ def _heads(tables: Tables) -> list[float]:
     return found
 
 
-def _cup_jobs(tables: Tables, heads: list[float]) -> tuple[list[tuple[float, float, int]], float]:
-    """Set-up of the first cup of each key as (release, minutes, key), and what all need beyond."""
+def _cup_jobs(
+    tables: Tables, heads: list[float], days: int
+) -> tuple[list[tuple[float, float, int]], float]:
+    """Set-up of the first cup of each key as (release, minutes, key), and what all need beyond.
+
+    Where airbrushes are cleaned overnight, each begins every one of the `days` clean.
+    """
     keys = tables.keys
     if not keys:
         return [], 0.0
@@ -85,6 +90,9 @@ def _cup_jobs(tables: Tables, heads: list[float]) -> tuple[list[tuple[float, flo
                 first[n, k] = -setup[k]
             elif cup.rinse is not None:
                 first[n, k] = min(cup.rinse[t] for t in by_key[k])
+    if tables.cleaned:
+        nights = np.zeros(((days - 1) * len(held), count))
+        first = np.vstack([first, nights])
     cheapest = np.minimum(between.min(axis=0), first.min(axis=0))
     # a key that is poured twice may go before two others, at the price of pouring it again
     again = between + (setup + np.maximum(cheapest, 0.0))[:, None]
@@ -119,11 +127,10 @@ def _latest(tables: Tables, finish: float) -> list[float]:
 def _possible(
     tables: Tables,
     heads: list[float],
-    cups: list[tuple[float, float, int]],
-    more: float,
     finish: float,
 ) -> bool:
     """Whether hands that may drop anything meet every deadline of this finish."""
+    cups, more = _cup_jobs(tables, heads, int(finish // DAY_MIN) + 1)
     latest = _latest(tables, finish)
     if any(late < head - 1e-9 for late, head in zip(latest, heads, strict=True)):
         return False

@@ -190,6 +190,8 @@ def _cups(day: Day, sprayed: Sequence[Entry]) -> list[str]:
                 found.append(f"{told} is set up in another time")
         else:
             rinsed = _rinse(day, last, e) + task.setup_min
+            if day.calendar.cleaned and _day(e.start_min - e.setup_min) > _day(last.end_min - EPS):
+                rinsed = task.setup_min
             again = _task(day, last).key == task.key
             topped = again and e.start_min - e.setup_min - poured <= task.life_min + EPS
             allowed = [rinsed, REFILL_MIN] if topped else [rinsed]
@@ -198,6 +200,10 @@ def _cups(day: Day, sprayed: Sequence[Entry]) -> list[str]:
         used, poured = _after(day, e, fresh, used, poured, volume)
         last = e
     return found
+
+
+def _day(minute: float) -> int:
+    return int((minute + EPS) // DAY_MIN)
 
 
 def _after(

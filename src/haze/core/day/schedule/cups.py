@@ -6,6 +6,7 @@ from haze.core.day.cleaning import LIGHTER_BY, RINSE_S, THOROUGH_S, TO_LIGHT_S
 from haze.core.day.schedule.problem import Task
 
 CARRIED_MIN = 0.5  # inside a ladder the rest goes into the next cup
+THOROUGH_MIN = THOROUGH_S / 60.0
 
 
 def rinse_min(last: Task, following: Task, *, carried: bool) -> float:
@@ -22,6 +23,6 @@ def rinse_min(last: Task, following: Task, *, carried: bool) -> float:
     if last.key == following.key:
         return RINSE_S / 60.0
     if last.metal or last.sticky or last.chemistry != following.chemistry:
-        return THOROUGH_S / 60.0
+        return THOROUGH_MIN
     lighter = following.light - last.light >= LIGHTER_BY
     return (TO_LIGHT_S if lighter else RINSE_S) / 60.0

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
 
-from haze.core.day.schedule.problem import CUP_ML, REFILL_MIN, Entry
+from haze.core.day.schedule.problem import CUP_ML, DAY_MIN, REFILL_MIN, Entry
 from haze.core.day.schedule.tables import NEVER, InHand, Tables
 
 LOOKS_AHEAD = 20  # windows that are tried for what must be followed in time
@@ -49,7 +49,19 @@ class Sums:
 class Bench:
     """Where the work stands while an order is laid."""
 
-    __slots__ = ("at", "cups", "due", "fresh", "hands", "ready", "setup", "start", "tables", "top")
+    __slots__ = (
+        "at",
+        "cups",
+        "due",
+        "fresh",
+        "hands",
+        "ready",
+        "rinsed",
+        "setup",
+        "start",
+        "tables",
+        "top",
+    )
 
     def __init__(self, tables: Tables) -> None:
         self.tables = tables
@@ -59,7 +71,7 @@ class Bench:
         self.at = [0] * len(tables.ready)
         self.cups: list[InHand] = tables.held()
         self.start = self.setup = 0.0
-        self.fresh = self.top = False
+        self.fresh = self.top = self.rinsed = False
 
     def look(self, t: int, blown: bool, airbrush: int) -> None:
         """Where a task would come now: `start`, `setup` [min], and whether its cup is fresh.
@@ -87,10 +99,18 @@ class Bench:
             until = self.start - setup if self.top else self.start + minutes
             if until - cup.poured_min <= tables.life[t] + 1e-9:
                 return
-        self.fresh = True
+        self.fresh = self.rinsed = True
         self.top = False
         rinse = cup.rinse[t] if cup.rinse is not None else 0.0
         self._fit(t, rinse + tables.setup[t], minutes, blown)
+        if tables.cleaned and rinse and self._is_another_day(cup.last_min):
+            self._fit(t, tables.setup[t], minutes, blown)
+            if not self._is_another_day(cup.last_min):  # without a rinse it fits today
+                self._fit(t, rinse + tables.setup[t], minutes, blown)
+            self.rinsed = False
+
+    def _is_another_day(self, before: float) -> bool:
+        return int((self.start - self.setup + 1e-6) // DAY_MIN) > int((before - 1e-6) // DAY_MIN)
 
     def _fit(self, t: int, setup: float, minutes: float, blown: bool) -> None:
         tables = self.tables
@@ -138,6 +158,7 @@ class Bench:
             else:
                 cup.used_ml += tables.volume[t]
             cup.rinse = tables.rinse[t]
+            cup.last_min = start + tables.minutes[t][blown]
         self.hands = start + tables.minutes[t][blown]
         self.at[lane] += 1
         after = tables.next[t]
@@ -171,7 +192,7 @@ def lay(tables: Tables, choice: Choice, entries: list[Entry] | None = None) -> S
         due = bench.due[lane]
         if bench.start > due + 1e-9:
             late += bench.start - due
-        if bench.fresh and bench.cups[airbrush[t]].key is not None:
+        if bench.fresh and bench.rinsed and bench.cups[airbrush[t]].key is not None:
             changes += 1
         after = tables.next[t]
         if entries is not None:

@@ -79,12 +79,14 @@ class Lane:
 class Calendar:
     """When the hands work: start, stop and breaks [min from midnight], every day alike.
 
-    Without a stop the nights are worked through.
+    Without a stop the nights are worked through. `cleaned` tells that the airbrush is cleaned when
+    a day ends, so that the first cup of the next needs no rinse.
     """
 
     start_min: float = 14 * 60.0
     stop_min: float | None = None
     breaks: tuple[tuple[float, float], ...] = ()
+    cleaned: bool = False
 
     def windows(self, days: int) -> list[tuple[float, float]]:
         """Working times [min from the start of the first day], in order.

@@ -79,12 +79,13 @@ class Active:
 @dataclass(slots=True)
 class InHand:
     """What an airbrush holds: its key (None when clean), minutes to rinse it out before each task,
-    what was sprayed of it [ml], and when it was poured [min]."""
+    what was sprayed of it [ml], when it was poured and last used [min]."""
 
     key: str | None
     rinse: list[float] | None
     used_ml: float
     poured_min: float
+    last_min: float = 0.0
 
 
 class Tables:
@@ -127,6 +128,7 @@ class Tables:
         ]
         self.rinse = [[self._rinse(last, t) for t in range(count)] for last in range(count)]
         self.time = WorkingTime(day.calendar, self._days())
+        self.cleaned = day.calendar.cleaned
 
     def _add(self, lane: int) -> None:
         day, begun = self.day, self.day.begun
@@ -189,7 +191,7 @@ class Tables:
                 else rinse_min(last, a.task, carried=(a.lane, a.step) == (held.lane, held.step + 1))
                 for a in self.active
             ]
-            found.append(InHand(last.key, row, held.used_ml, held.poured_min))
+            found.append(InHand(last.key, row, held.used_ml, held.poured_min, held.poured_min))
         return found
 
 
