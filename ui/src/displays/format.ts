@@ -58,3 +58,44 @@ export function stepWords(step: Step): string {
 export function stepColour(step: Step): string {
   return step.paint?.masstone ?? BARE;
 }
+
+const MIDNIGHT = 24 * 60;
+
+/** "14:05" of minutes from midnight, of whichever day. */
+export function clockTime(minutes: number): string {
+  const whole = ((Math.round(minutes) % MIDNIGHT) + MIDNIGHT) % MIDNIGHT;
+  return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+/** Minutes from midnight of "14:05". */
+export function minutesOf(time: string): number {
+  const [hours, minutes] = time.split(':').map(Number) as [number, number];
+  return 60 * hours + minutes;
+}
+
+const DAY_NAME = new Intl.DateTimeFormat(undefined, {
+  weekday: 'long',
+  day: 'numeric',
+  month: 'long',
+});
+
+/** "Saturday, 28 November": a date "2026-11-28" and so many days on. */
+export function dayName(date: string, on = 0): string {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+  return DAY_NAME.format(new Date(year, month - 1, day + on));
+}
+
+/** "2026-11-28" on the painter's own clock, so many days from now. */
+export function dateFromNow(days = 0): string {
+  const at = new Date();
+  at.setDate(at.getDate() + days);
+  const two = (n: number): string => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}
+
+/** "3 h 24" or "45 min" of working minutes. */
+export function hoursWords(minutes: number): string {
+  const whole = Math.round(minutes);
+  if (whole < 60) return `${whole} min`;
+  return `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, '0')}`;
+}

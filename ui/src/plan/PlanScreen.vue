@@ -199,7 +199,8 @@ aside {
 .bench.cups aside {
   border-radius: var(--round);
 }
-.bench.cups .right {
+.bench.cups .right,
+.bench.day .right {
   background: none;
 }
 @media (min-width: 1700px) {

@@ -35,6 +35,19 @@ class Wish(Strict):
     at_min: Place
 
 
+class Pause(Strict):
+    """A break, every day alike."""
+
+    begin: Clock
+    end: Clock
+
+    @model_validator(mode="after")
+    def _is_forward(self) -> Pause:
+        if minutes_of(self.begin) >= minutes_of(self.end):
+            raise ValueError("a break begins before it ends")
+        return self
+
+
 class DayDoc(Strict):
     """What is asked of a day; times are those on the painter's own clock.
 
@@ -44,7 +57,7 @@ class DayDoc(Strict):
     date: Date
     start: Clock = "14:00"
     stop: Clock | None = "21:00"
-    breaks: Annotated[list[tuple[Clock, Clock]], Field(max_length=10)] = Field(default=[])
+    breaks: Annotated[list[Pause], Field(max_length=10)] = Field(default=[])
     airbrushes: int = Field(default=1, ge=1, le=2)
     plans: Annotated[list[Identity], Field(min_length=1, max_length=MOST_PLANS)]
     wishes: Annotated[list[Wish], Field(max_length=MOST_WISHES)] = Field(default=[])
@@ -52,8 +65,6 @@ class DayDoc(Strict):
     @model_validator(mode="after")
     def _is_one_day(self) -> DayDoc:
         require_single(self.plans, "plans")
-        if any(minutes_of(a) >= minutes_of(b) for a, b in self.breaks):
-            raise ValueError("a break begins before it ends")
         if self.stop is not None and minutes_of(self.stop) <= minutes_of(self.start):
             raise ValueError("the day starts before it stops")
         return self
@@ -65,7 +76,7 @@ class DayDoc(Strict):
         return Calendar(
             minutes_of(self.start) + OPEN_MIN,
             max(stop - CLOSE_MIN, minutes_of(self.start) + OPEN_MIN),
-            tuple((minutes_of(a), minutes_of(b)) for a, b in self.breaks),
+            tuple((minutes_of(b.begin), minutes_of(b.end)) for b in self.breaks),
             cleaned=True,
         )
 
@@ -88,6 +99,8 @@ class LaneView(BaseModel):
 
     plan: str
     name: str  # of the piece, and which copies
+    piece: str
+    which: str  # copies, empty for all of them
     copy_from: int
     copies: int
     segments: list[Segment]
@@ -123,6 +136,7 @@ class Row(BaseModel):
     copies_from: list[int] = []
     airbrush: int | None = None
     wish: Literal["pinned", "later"] | None = None
+    ready_min: float | None = None  # when the next step may begin on all of it; null after the last
 
 
 class Figures(BaseModel):

@@ -220,6 +220,7 @@ def _work(laid: LaidDay, e: Entry, day: int) -> Row:
         copies_from=[group.copy_from],
         airbrush=e.airbrush,
         wish=wish.kind if wish else None,
+        ready_min=_ready(laid, e) + OPEN_MIN if e.step + 1 < len(group.of.tasks) else None,
     )
 
 
@@ -229,7 +230,8 @@ def _joined(rows: Iterable[Row]) -> Iterator[Row]:
     for row in rows:
         if last is not None and _goes_on(last, row):
             copies = [*last.copies_from, *row.copies_from]
-            last = last.model_copy(update={"to_min": row.to_min, "copies_from": copies})
+            update = {"to_min": row.to_min, "copies_from": copies, "ready_min": row.ready_min}
+            last = last.model_copy(update=update)
             continue
         if last is not None:
             yield last
@@ -289,6 +291,8 @@ def _strand(laid: LaidDay, lane: int) -> LaneView:
     return LaneView(
         plan=group.of.identity,
         name=group.name,
+        piece=group.of.plan.piece.name,
+        which=group.which,
         copy_from=group.copy_from,
         copies=group.copies,
         segments=[s for s in found if s.to_min > s.from_min + 1e-9],

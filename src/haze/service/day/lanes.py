@@ -53,6 +53,12 @@ class Group:
         """The piece, and which of its copies."""
         return copies_words(self.of, range(self.copy_from, self.copy_from + self.copies))
 
+    @property
+    def which(self) -> str:
+        """Which copies; empty for all of them."""
+        copies = range(self.copy_from, self.copy_from + self.copies)
+        return "" if len(copies) == self.of.plan.piece.copies else _runs(copies)
+
 
 def plan_lane(identity: str, plan: Plan, on: OnPiece) -> PlanLane:
     """A plan as a lane of a day."""
@@ -132,10 +138,14 @@ def copies_words(of: PlanLane, copies: Sequence[int]) -> str:
     name, whole = of.plan.piece.name, of.plan.piece.copies
     if len(copies) == whole:
         return name if whole == 1 else f"{name}, all {whole}"
+    return f"{name} {_runs(copies)}"
+
+
+def _runs(copies: Sequence[int]) -> str:
     runs: list[list[int]] = []
     for n in sorted(copies):
         if runs and n == runs[-1][1] + 1:
             runs[-1][1] = n
         else:
             runs.append([n, n])
-    return f"{name} {', '.join(f'{a}' if a == b else f'{a} to {b}' for a, b in runs)}"
+    return ", ".join(f"{a}" if a == b else f"{a} to {b}" for a, b in runs)

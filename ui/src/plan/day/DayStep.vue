@@ -1,235 +1,323 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus';
-import { computed } from 'vue';
+import {
+  ElButton,
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+  ElProgress,
+  ElSegmented,
+  ElTable,
+  ElTableColumn,
+} from 'element-plus';
+import { computed, ref, watch } from 'vue';
 
-import CautionList from '@/displays/CautionList.vue';
-import { clock, decimals, duration, pressure, stepWords } from '@/displays/format';
+import type { DayRow, DayWish } from '@/api/client';
+import { clockTime, dayName, minutesOf } from '@/displays/format';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import DayStrands from '@/instruments/day/DayStrands.vue';
 import { usePlan } from '@/stores/plan';
-import { useSettings } from '@/stores/settings';
 
+import DayAsked from './DayAsked.vue';
+import DayFigures from './DayFigures.vue';
+import RunSheet from './RunSheet.vue';
+import { useDay } from './use-day';
+
+const MIDNIGHT = 24 * 60;
+const QUARTER = 15;
+const VIEWS = [
+  { value: 'strands', label: 'Strands' },
+  { value: 'table', label: 'Table' },
+  { value: 'sheet', label: 'Run sheet' },
+];
 const store = usePlan();
-const settings = useSettings();
-const unit = computed(() => settings.values.pressure_unit ?? 'psi');
-const work = computed(() => store.workings);
+const { day, job, problem, canTakeBack, lay, enough, change, takeBack } = useDay(() => store.id);
+const view = ref('strands');
+const selected = ref<number | null>(null);
 
-const coats = computed(() =>
-  (store.plan?.coats ?? [])
-    .filter((c) => !c.off)
-    .map((step, i) => ({
-      step,
-      coat: step.kind === 'spray' ? step : null,
-      number: i + 1,
-      work: work.value?.coats.find((c) => c.id === step.id) ?? null,
-      hands: work.value?.steps.filter((s) => s.coat === step.id && !s.beside) ?? [],
-      beside: work.value?.steps.find((s) => s.coat === step.id && s.beside) ?? null,
-    })),
+const laid = computed(() => day.value?.laid ?? null);
+const start = computed(() => minutesOf(day.value?.doc.start ?? '14:00'));
+watch(laid, () => (selected.value = null));
+const row = computed<DayRow | null>(() =>
+  selected.value === null ? null : (laid.value?.rows[selected.value] ?? null),
 );
-const KINDS: Record<string, string> = {
-  pour: 'Pour',
-  trial: 'Try',
-  spray: 'Spray',
-  rinse: 'Rinse',
-  hand: 'By hand',
-};
-const today = new Intl.DateTimeFormat(undefined, { dateStyle: 'long' }).format(new Date());
+function at(minute: number): string {
+  return clockTime(minute + start.value);
+}
+const about = computed(() => {
+  const f = laid.value?.figures;
+  if (!f || !day.value) return '';
+  const count = day.value.plans.length;
+  return `${count} plan${count === 1 ? '' : 's'}, ${f.copies} cop${f.copies === 1 ? 'y' : 'ies'}, ${f.coats} steps`;
+});
 
+/** Where a step may be put: quarter hours of its sitting and of the next. */
+const moments = computed(() => {
+  const now = row.value;
+  if (!now || !day.value) return [];
+  const length = minutesOf(day.value.doc.stop ?? '24:00') - start.value;
+  const found = [];
+  for (const on of [now.day, now.day + 1])
+    for (let m = 0; m < length; m += QUARTER)
+      found.push({
+        id: on * MIDNIGHT + m,
+        label: `${on === now.day ? '' : `${dayName(day.value.doc.date, on).split(',')[0]} `}${at(m)}`,
+      });
+  return found;
+});
+function mine(
+  now: DayRow,
+  wish: { plan: string; step: string; part: number; copy_from: number },
+): boolean {
+  return (
+    wish.plan === now.plan &&
+    wish.step === now.step &&
+    wish.part === now.part &&
+    now.copies_from.includes(wish.copy_from)
+  );
+}
+function want(kind: DayWish['kind'] | null, at_min = 0): void {
+  const now = row.value;
+  if (!now?.plan || !now.step) return;
+  const { plan, step, part } = now;
+  void change((doc) => {
+    doc.wishes = doc.wishes.filter(
+      (w) => !mine(now, { ...w, part: w.part, copy_from: w.copy_from }),
+    );
+    // one wish holds for all groups that are worked on together
+    if (kind) {
+      let begin = at_min;
+      for (const copy_from of now.copies_from) {
+        doc.wishes.push({ plan, step, part, copy_from, kind, at_min: begin });
+        if (kind === 'pinned') begin += (now.to_min - now.from_min) / now.copies_from.length;
+      }
+    }
+  }, true);
+}
 function print(): void {
   window.print();
+}
+function fileOf(name: string): string {
+  return `/api/days/${day.value?.id}/${name}`;
+}
+function save(name: string): void {
+  window.location.assign(fileOf(name));
 }
 </script>
 
 <template>
-  <article v-if="store.plan && work" class="day">
-    <header>
-      <div>
-        <h2>Run sheet</h2>
-        <p class="name">{{ store.plan.name }}</p>
-        <p class="small number">
-          {{ store.plan.piece.copies }} × {{ store.plan.piece.name }},
-          {{ decimals(store.plan.piece.height_mm, 1) }} mm · {{ store.plan.airbrush.name }} ·
-          {{ decimals(store.plan.room.temperature_c, 1) }} °C,
-          {{ decimals(store.plan.room.humidity_pct, 0) }} % RH · {{ today }}
-        </p>
-      </div>
-      <div class="total">
-        <span class="big number">{{ work.totals.hands }}</span>
-        <small>of hands</small>
-      </div>
-      <ElButton class="no-print" type="primary" data-test="print" @click="print"> Print </ElButton>
-    </header>
-    <p data-test="totals">
-      And {{ work.totals.waits }}
-      {{ Math.max(0, store.sprayed.filter((c) => !c.off).length - 1) }} cup changes.
-    </p>
-    <CautionList :cautions="work.cautions" />
-    <p v-if="!coats.length" class="note">No steps yet: there is nothing to do.</p>
-    <section
-      v-for="{ step, coat, number, work: w, hands, beside } in coats"
-      :key="step.id"
-      class="coat"
-    >
-      <h3>
-        <span v-if="step.paint" class="chip" :style="{ background: step.paint.masstone }" />
-        {{ number }}. {{ step.name }}
-        <span class="small"
-          >{{ stepWords(step)
-          }}<template v-if="step.paint?.maker">, {{ step.paint.maker }}</template></span
-        >
-      </h3>
-      <p v-if="w && coat" class="setting number">
-        <b>{{ pressure(coat.spray.pressure_psi, unit).first }}</b>
-        <small>{{ pressure(coat.spray.pressure_psi, unit).second }}</small>
-        <span
-          >needle <b>{{ decimals(store.plan.airbrush.needle_mm, 2) }} mm</b></span
-        >
-        <span
-          >trigger stop <b>{{ decimals(coat.spray.trigger * 100, 0) }} %</b></span
-        >
-        <span
-          ><b>{{ decimals(coat.spray.distance_mm, 0) }} mm</b> away</span
-        >
-        <span
-          ><b>{{ decimals(coat.spray.speed_mm_s, 0) }} mm/s</b></span
-        >
-        <span
-          ><b>{{ w.rounds }}</b
-          ><template v-if="coat.spray.rest_s"
-            >, {{ duration(coat.spray.rest_s) }} between</template
-          ></span
-        >
+  <div v-if="day" class="day">
+    <div class="sheet drawn">
+      <header>
+        <h2>
+          {{ dayName(day.doc.date) }}, {{ day.doc.start }} <small class="small">{{ about }}</small>
+        </h2>
+        <span class="acts no-print">
+          <ElSegmented
+            v-model="view"
+            :options="VIEWS"
+            size="small"
+            aria-label="How the day is shown"
+          />
+          <ElButton text data-test="print" @click="print">Print</ElButton>
+          <ElDropdown trigger="click" @command="save">
+            <ElButton text :disabled="!laid" data-test="day-files">Files</ElButton>
+            <template #dropdown>
+              <ElDropdownMenu>
+                <ElDropdownItem command="day.ics">Calendar file</ElDropdownItem>
+                <ElDropdownItem command="day.csv">Table (CSV)</ElDropdownItem>
+              </ElDropdownMenu>
+            </template>
+          </ElDropdown>
+        </span>
+      </header>
+      <p v-if="problem" class="note stop" role="alert">
+        {{ problem }} <ElButton @click="lay()">Try again</ElButton>
       </p>
-      <div class="tide">
-        <ol>
-          <li v-for="s in hands" :key="`${s.kind}-${s.station}`">
-            <span class="mono at">{{ clock(s.start_s) }}</span>
-            <span class="kind">{{ KINDS[s.kind] }}</span>
-            <span class="text">{{ s.text }}</span>
-            <span v-if="s.rounds" class="boxes" aria-hidden="true"
-              ><i v-for="n in Math.min(s.rounds, 12)" :key="n"
-            /></span>
-          </li>
-        </ol>
-        <div v-if="beside" class="beside">
-          <span class="mono at">{{ clock(beside.start_s) }}</span>
-          <span>{{ beside.text }}</span>
-          <b class="number">{{ duration(beside.seconds) }}</b>
-        </div>
+      <p v-else-if="day.stale && !job" class="note no-print" role="status" data-test="stale">
+        {{ day.stale }}
+        <ElButton data-test="lay-again" @click="lay(true)">Lay it again, near this order</ElButton>
+      </p>
+      <div v-if="job" class="busy no-print" data-test="laying">
+        <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
+        <span class="small">{{ job.doing }}</span>
+        <ElButton size="small" data-test="enough" @click="enough"
+          >Enough, take the best so far</ElButton
+        >
       </div>
-    </section>
-    <p class="small">
-      Times and settings are from the model; tick a box for each round over all copies.
-    </p>
-  </article>
-  <p v-else class="day">Working out the day …</p>
+      <template v-if="laid">
+        <DayStrands
+          v-if="view === 'strands'"
+          :rows="laid.rows"
+          :lanes="laid.lanes"
+          :date="day.doc.date"
+          :start-min="start"
+          :selected="selected"
+          @select="(n) => (selected = selected === n ? null : n)"
+        />
+        <ElTable v-else-if="view === 'table'" :data="laid.rows" size="small" data-test="day-table">
+          <ElTableColumn v-if="laid.figures.days > 1" label="Day" width="130">
+            <template #default="{ row: r }">{{
+              dayName(day.doc.date, r.day).split(',')[0]
+            }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="From" width="70">
+            <template #default="{ row: r }">{{ at(r.from_min) }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="To" width="70">
+            <template #default="{ row: r }">{{ at(r.to_min) }}</template>
+          </ElTableColumn>
+          <ElTableColumn label="What" min-width="220" prop="words" />
+          <ElTableColumn label="How" min-width="180" prop="small" />
+          <ElTableColumn label="Next from" width="90">
+            <template #default="{ row: r }">{{
+              r.ready_min === null || r.ready_min === undefined ? '' : at(r.ready_min)
+            }}</template>
+          </ElTableColumn>
+        </ElTable>
+        <RunSheet v-else />
+      </template>
+      <p v-else-if="!job && !problem" class="note">Nothing is laid yet.</p>
+    </div>
+    <aside class="sheet side no-print">
+      <template v-if="row && day">
+        <section class="chosen" aria-label="The chosen step" data-test="chosen">
+          <h3>
+            <i v-if="row.colour" class="chip" :style="{ background: row.colour }" />{{ row.words }}
+          </h3>
+          <p class="small">
+            {{ at(row.from_min) }} to {{ at(row.to_min)
+            }}<template v-if="row.small"> · {{ row.small }}</template>
+          </p>
+          <p v-if="row.ready_min !== null && row.ready_min !== undefined" class="small">
+            Ready for the next step at {{ at(row.ready_min!) }}.
+          </p>
+          <div class="wants">
+            <ElButton size="small" data-test="pin" @click="want('pinned', row.from_min)"
+              >Pin it here</ElButton
+            >
+            <ElButton
+              size="small"
+              data-test="tomorrow"
+              @click="want('later', (row.day + 1) * MIDNIGHT)"
+              >Leave it for the next day</ElButton
+            >
+            <ElButton v-if="row.wish" size="small" data-test="unpin" @click="want(null)"
+              >Let it go where it fits</ElButton
+            >
+          </div>
+          <ChoiceField
+            label="Begin it at"
+            :model-value="''"
+            :choices="moments"
+            placeholder="another time"
+            data-test="move"
+            @update:model-value="(m: number) => want('pinned', m)"
+          />
+        </section>
+      </template>
+      <DayFigures v-if="laid" :day="day" :figures="laid.figures" />
+      <p v-for="note in laid?.notes" :key="note" class="note stop" role="alert">{{ note }}</p>
+      <section v-if="laid?.overnight.length" aria-label="Left for tomorrow">
+        <h3>Left for tomorrow</h3>
+        <p v-for="words in laid.overnight" :key="words" class="small">{{ words }}</p>
+      </section>
+      <section v-if="laid?.shared.length" aria-label="Shared cups">
+        <h3>Shared cups</h3>
+        <p v-for="words in laid.shared" :key="words" class="small">{{ words }}</p>
+      </section>
+      <DayAsked :day="day" :plan="store.id ?? ''" @change="(edit) => change(edit)" />
+      <ElButton v-if="canTakeBack" text data-test="take-back" @click="takeBack">
+        Take the last change back
+      </ElButton>
+    </aside>
+  </div>
+  <p v-else-if="problem" class="sheet note stop" role="alert">{{ problem }}</p>
+  <p v-else class="sheet">Opening the day …</p>
 </template>
 
 <style scoped>
 .day {
   display: grid;
-  gap: 14px;
-  max-width: 960px;
-  padding: 16px 22px 24px;
+  grid-template-columns: minmax(0, 1fr) 316px;
+  gap: 10px;
+  height: 100%;
+}
+.sheet {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+  overflow-y: auto;
+}
+.drawn {
+  padding-top: 12px;
 }
 header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px 12px;
+}
+.acts {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+.note.stop {
+  border-left-color: var(--sign-stop);
+}
+.busy {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
-  gap: 20px;
+  grid-template-columns: minmax(120px, 1fr) auto auto;
+  gap: 12px;
   align-items: center;
 }
-.name {
-  font-weight: 640;
-  overflow-wrap: anywhere;
-}
-.total {
+section {
   display: grid;
-  text-align: right;
+  gap: 4px;
 }
-.big {
-  font-size: var(--f24);
-  font-weight: 640;
-  line-height: 1.1;
+.chosen {
+  gap: 8px;
+  padding-bottom: 12px;
+  border-bottom: 1px solid var(--hair);
 }
-.coat {
-  border-top: 3px solid var(--ink);
-  padding-top: 8px;
-  display: grid;
-  gap: 6px;
-  break-inside: avoid;
-}
-h3 {
+.chosen h3 {
   display: flex;
   align-items: center;
   gap: 8px;
 }
 .chip {
   flex: none;
-  width: 20px;
-  height: 20px;
-  border: 1px solid var(--edge);
-  print-color-adjust: exact;
+  width: 16px;
+  height: 16px;
+  border-radius: 4px;
+  box-shadow: inset 0 0 0 1px rgb(0 0 0 / 20%);
 }
-.setting {
+.wants {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 16px;
+  gap: 6px;
 }
-.setting small {
-  margin-left: -10px;
-}
-.tide {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px;
-  gap: 14px;
-}
-ol {
+.wants :deep(.el-button) {
   margin: 0;
-  padding: 0;
-  list-style: none;
 }
-li {
-  display: grid;
-  grid-template-columns: 44px 54px minmax(0, 1fr) auto;
-  gap: 8px;
-  align-items: baseline;
-  padding: 3px 0;
-  border-top: 1px solid var(--well-2);
+@media (max-width: 1100px) {
+  .day {
+    grid-template-columns: minmax(0, 1fr) 268px;
+  }
 }
-.at {
-  color: var(--ink-2);
-  font-size: var(--f14);
-  text-align: right;
-}
-.kind {
-  font-weight: 640;
-}
-.boxes {
-  display: flex;
-  gap: 4px;
-}
-.boxes i {
-  width: 13px;
-  height: 13px;
-  border: 1.4px solid var(--ink);
-}
-.beside {
-  align-self: end;
-  display: grid;
-  gap: 2px;
-  padding: 8px 10px;
-  border-left: 4px solid var(--edge);
-  background: var(--well);
-  font-size: var(--f14);
-}
-.beside .at {
-  text-align: left;
+@media (max-width: 820px) {
+  .day {
+    display: block;
+    height: auto;
+  }
 }
 @media print {
   .day {
-    padding: 0;
-    gap: 8pt;
+    display: block;
   }
-  .beside {
-    background: none;
+  .sheet {
+    overflow: visible;
   }
 }
 </style>
