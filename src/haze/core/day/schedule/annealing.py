@@ -127,7 +127,8 @@ class Search:
         heat, share = HOT_MIN * cool, 0.0
         while share < 1.0:
             if self.tried % 32 == 0 or share == 0.0:
-                share = (self.effort.share(self.tried) - begin) / max(end - begin, 1e-9)
+                spent = self.effort.share(self.tried)
+                share = 1.0 if spent >= end else (spent - begin) / (end - begin)
                 # every restart begins at what is best
                 part = share * RESTARTS % 1.0
                 heat = HOT_MIN * cool * (COLD_MIN / HOT_MIN) ** min(part, 1.0)
