@@ -297,6 +297,11 @@ class Bench:
 
         return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
 
+    def opened(self, plan: Plan) -> OnPiece:
+        """What plans do on a plan's piece, worked out first where it was not."""
+        self.cache.make(plan.piece, lambda *_: True)
+        return self.on(plan)
+
     def log_trial(self, body: TrialBody) -> Taught:
         """Keep a trial on card, and what it taught."""
         return trials.log(self.db, self.beliefs, body)

@@ -14,6 +14,7 @@ from flask_openapi3 import Info, OpenAPI
 from haze import __version__
 from haze.service.bench import Bench
 from haze.web import guard, problems
+from haze.web.booth import booth_blueprint
 from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.day import day_blueprint
@@ -82,6 +83,7 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
         shelf_blueprint(bench, documented=documented),
         cups_blueprint(bench, documented=documented),
         day_blueprint(bench, documented=documented),
+        booth_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
     ):

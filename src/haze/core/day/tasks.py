@@ -92,7 +92,7 @@ def _sprayed(
         "spray",
         hands_min_per_copy=(hands + idle) / 60 / copies,
         dry_min=still,
-        key=_key(plan, coat),
+        key=cup_key(plan, coat),
         light=coat.paint.tone,
         metal=kind == "metallic",
         sticky=any(p.kind in CLINGING for p in coat.mix.paints),
@@ -108,8 +108,14 @@ def _sprayed(
     return DayTask(task, coat.id, coat.mix.name, coat.mix.hex)
 
 
-def _key(plan: Plan, coat: Coat) -> str:
-    """What is in a cup: the mix, what thins it and how far, and the airbrush it is in."""
+def cup_key(plan: Plan, coat: Coat) -> str:
+    """What is in a cup: the mix, what thins it and how far, and the airbrush it is in.
+
+    Parameters
+    ----------
+    plan : gives the airbrush
+    coat : gives mix and thinning
+    """
     mixed = "+".join(f"{drops} {p.id or p.name}" for p, drops in coat.mix.parts)
     s = coat.spray
     thin = f"{coat.thinner.id or coat.thinner.name} {s.thinner_parts:g}"

@@ -66,6 +66,7 @@ class TroubleOut(BaseModel):
 class SymptomOut(BaseModel):
     id: Symptom
     label: str
+    repair: str
 
 
 class SymptomList(BaseModel):
@@ -75,7 +76,10 @@ class SymptomList(BaseModel):
 def symptoms() -> SymptomList:
     """All that can be seen to be wrong."""
     return SymptomList(
-        symptoms=[SymptomOut(id=name, label=one.label) for name, one in TROUBLES.items()]
+        symptoms=[
+            SymptomOut(id=name, label=one.label, repair=one.repair)
+            for name, one in TROUBLES.items()
+        ]
     )
 
 

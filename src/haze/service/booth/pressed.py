@@ -1,0 +1,180 @@
+"""What was pressed at the booth, and how it stands: for each count of each step the last word.
+
+Tabs and lost connections make events come late, twice and in another order. So an event names what
+it is about (a step, and which count of it) and its own moment; of all that name the same thing the
+last one holds. Two tabs that press the same count have pressed it once.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field, StringConstraints
+
+from haze.core.plan.base import Identity, Strict
+from haze.core.spray.calibrate import Look
+from haze.core.spray.trouble import Symptom
+from haze.store.booth import EventRow
+
+EventId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+StepId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,300}$")]
+At = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?Z$")]
+# done and undone are about a count of a step, skipped and redone about all of it
+Kind = Literal[
+    "done",
+    "tried",
+    "undone",
+    "skipped",
+    "redone",
+    "waiting",
+    "problem",
+    "turned",
+    "wrong",
+    "right",
+]
+MOST_EVENTS = 500
+MOST_NUMBER = 100_000
+
+
+class EventIn(Strict):
+    """One press as the browser tells it.
+
+    `look` is what a card looked like (tried), `symptom` what was seen (problem), `knob` and `to` what was turned for it, in `plan` and
+    `coat`; `copy_number` is the copy that went wrong.
+    """
+
+    id: EventId
+    at: At
+    minute: float = Field(ge=-100_000, le=1_000_000)
+    kind: Kind
+    step: StepId
+    number: int = Field(default=0, ge=0, le=MOST_NUMBER)
+    look: Look | None = None
+    symptom: Symptom | None = None
+    knob: Annotated[str, Field(max_length=40)] | None = None
+    to: float | None = Field(default=None, ge=-1e6, le=1e6)
+    plan: Identity | None = None
+    coat: Identity | None = None
+    copy_number: int | None = Field(default=None, ge=1, le=200)
+
+
+class EventOut(BaseModel):
+    """One press as it is stored; `seq` is its place among all."""
+
+    seq: int
+    id: str
+    at: str
+    minute: float
+    kind: Kind
+    step: str
+    number: int
+    look: Look | None = None
+    symptom: Symptom | None = None
+    knob: str | None = None
+    to: float | None = None
+    plan: str | None = None
+    coat: str | None = None
+    copy_number: int | None = None
+
+
+TOLD = ("look", "symptom", "knob", "to", "plan", "coat", "copy_number")
+
+
+def row_of(day: str, event: EventIn) -> EventRow:
+    """An event as it is stored."""
+    told = {name: getattr(event, name) for name in TOLD if getattr(event, name) is not None}
+    return EventRow(
+        id=event.id,
+        day=day,
+        at=event.at,
+        minute=event.minute,
+        kind=event.kind,
+        step=event.step,
+        number=event.number,
+        told=json.dumps(told),
+    )
+
+
+def event_of(row: EventRow) -> EventOut:
+    """A stored event."""
+    return EventOut.model_validate(
+        {
+            "seq": row.seq,
+            "id": row.id,
+            "at": row.at,
+            "minute": row.minute,
+            "kind": row.kind,
+            "step": row.step,
+            "number": row.number,
+            **json.loads(row.told),
+        }
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Turned:
+    """A knob turned at the booth for the cup of a coat."""
+
+    plan: str
+    coat: str
+    knob: str
+    to: float
+
+
+@dataclass(frozen=True, slots=True)
+class Pressed:
+    """How the booth stands.
+
+    `done` are the minutes each count of a step was done at, by step and count; `skipped` the
+    minutes steps were skipped at; `turned` what was turned, the first first; `wrong` are the
+    copies that went wrong, as plan and number.
+    """
+
+    done: Mapping[tuple[str, int], float]
+    skipped: Mapping[str, float]
+    turned: tuple[Turned, ...]
+    wrong: frozenset[tuple[str, int]]
+
+    def over(self, step: str, count: int) -> bool:
+        """Whether a step of so many counts is over."""
+        return step in self.skipped or all((step, n) in self.done for n in range(count))
+
+    def minutes(self, step: str, count: int) -> list[float]:
+        """When each count of a step that is over was done."""
+        at = [self.done[step, n] for n in range(count) if (step, n) in self.done]
+        return at + ([self.skipped[step]] if step in self.skipped else [])
+
+
+def pressed(events: Iterable[EventOut]) -> Pressed:
+    """How the booth stands after all events, whatever their order of coming."""
+    done: dict[tuple[str, int], float] = {}
+    skipped: dict[str, float] = {}
+    turned: dict[tuple[str, str, str], Turned] = {}
+    wrong: set[tuple[str, int]] = set()
+    for e in sorted(events, key=lambda e: (e.at, e.id)):
+        if e.kind in ("done", "tried"):
+            done[e.step, e.number] = e.minute
+        elif e.kind == "undone":
+            done.pop((e.step, e.number), None)
+            skipped.pop(e.step, None)
+        elif e.kind == "skipped":
+            skipped[e.step] = e.minute
+        elif e.kind == "redone":
+            skipped.pop(e.step, None)
+            done = {key: at for key, at in done.items() if key[0] != e.step}
+        elif e.kind == "turned" and e.plan and e.coat and e.knob and e.to is not None:
+            key = e.plan, e.coat, e.knob
+            turned.pop(key, None)
+            turned[key] = Turned(e.plan, e.coat, e.knob, e.to)
+        elif e.kind in ("wrong", "right") and e.plan and e.copy_number:
+            which = e.plan, e.copy_number
+            (wrong.add if e.kind == "wrong" else wrong.discard)(which)
+    return Pressed(done, skipped, tuple(turned.values()), frozenset(wrong))
+
+
+def events_of(rows: Sequence[EventRow]) -> list[EventOut]:
+    """Stored events."""
+    return [event_of(row) for row in rows]

@@ -1,0 +1,63 @@
+"""The booth over HTTP: its steps, what is pressed, the rest laid anew, and how a piece is held."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel
+
+from haze.service.bench import Bench
+from haze.service.booth.booth import (
+    AgainBody,
+    BoothView,
+    EventsBody,
+    EventsOut,
+    lay_rest,
+    open_booth,
+    take_events,
+)
+from haze.service.booth.pictures import hold_picture
+from haze.service.plan import plans
+from haze.service.wire import Identity
+from haze.web.day import DayPath
+from haze.web.problems import Problem
+
+
+class HoldPath(BaseModel):
+    plan_id: Identity
+    coat_id: Identity
+    station_id: Identity
+
+
+def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Routes under /api for the booth."""
+    db = bench.db
+    api = APIBlueprint(
+        "booth",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="booth")],
+        doc_ui=documented,
+        abp_responses={404: Problem, 409: Problem, 422: Problem},
+    )
+
+    @api.get("/days/<day_id>/booth", responses={200: BoothView})
+    def at_the_booth(path: DayPath) -> dict[str, object]:
+        return open_booth(db, path.day_id, bench.opened).model_dump()
+
+    @api.post("/days/<day_id>/events", responses={200: EventsOut})
+    def take(path: DayPath, body: EventsBody) -> dict[str, object]:
+        return take_events(db, bench.beliefs, path.day_id, body, bench.opened).model_dump()
+
+    @api.post("/days/<day_id>/again", responses={200: BoothView})
+    def again(path: DayPath, body: AgainBody) -> dict[str, object]:
+        return lay_rest(db, path.day_id, body, bench.opened).model_dump()
+
+    @api.get("/hold/<plan_id>/<coat_id>/<station_id>.png", responses={200: None})
+    def hold(path: HoldPath) -> Response:
+        plan = plans.open_plan(db, path.plan_id).plan
+        image = hold_picture(plan, path.coat_id, path.station_id, bench.opened(plan))
+        headers = {"Cache-Control": "private, max-age=3600"}
+        return Response(image, mimetype="image/png", headers=headers)
+
+    return api
