@@ -31,6 +31,9 @@ const PLACES = [
   { to: '/window', label: 'Window', names: ['window'] },
 ];
 
+/** The booth takes the whole screen. */
+const whole = computed(() => route.name === 'booth');
+
 onMounted(() => {
   settings.load().catch((error: unknown) => {
     problem.value = sentence(error);
@@ -45,8 +48,8 @@ function tour(): void {
 </script>
 
 <template>
-  <div class="frame">
-    <nav class="rail no-print" aria-label="Haze">
+  <div class="frame" :class="{ whole }">
+    <nav v-if="!whole" class="rail no-print" aria-label="Haze">
       <p class="mark">Haze</p>
       <RouterLink
         v-for="p in PLACES"
@@ -85,6 +88,9 @@ function tour(): void {
   display: grid;
   grid-template-columns: 112px minmax(0, 1fr);
   height: 100%;
+}
+.frame.whole {
+  grid-template-columns: minmax(0, 1fr);
 }
 .rail {
   display: flex;

@@ -5,7 +5,7 @@ import { computed } from 'vue';
 
 import { SCHOOLS, SCHOOLS_NAMED } from '@/craft.generated';
 import { decimals } from '@/displays/format';
-import { STEPS, type StepId } from '@/router';
+import { placeOf, STEPS, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 
 const props = defineProps<{ id: string; step: StepId }>();
@@ -87,7 +87,7 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
       <RouterLink
         v-for="(s, i) in STEPS"
         :key="s.id"
-        :to="{ name: 'plan', params: { id: props.id, step: s.id } }"
+        :to="placeOf(props.id, s.id)"
         :class="{ here: i === here }"
         :aria-current="i === here ? 'step' : undefined"
       >

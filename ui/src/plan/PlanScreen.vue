@@ -8,7 +8,7 @@ import { useKeys } from '@/composables/use-keys';
 import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
 import PlanLine from './PlanLine.vue';
-import { STEPS, type StepId } from '@/router';
+import { placeOf, STEPS, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
@@ -63,7 +63,7 @@ watch(
 const { smooth } = useAnswers(store, () => view.value?.pieceKey ?? null);
 
 function go(to: StepId): void {
-  void router.push({ name: 'plan', params: { id: props.id, step: to } });
+  void router.push(placeOf(props.id, to));
 }
 function nextLook(): void {
   const i = store.looks.findIndex((l) => l.id === store.look);

@@ -42,8 +42,8 @@ MOST_NUMBER = 100_000
 class EventIn(Strict):
     """One press as the browser tells it.
 
-    `look` is what a card looked like (tried), `symptom` what was seen (problem), `knob` and `to` what was turned for it, in `plan` and
-    `coat`; `copy_number` is the copy that went wrong.
+    `look` is what a card looked like (tried), `symptom` what was seen (problem), `knob` and `to`
+    what was turned for it, in `plan` and `coat`; `copy_number` is the copy that went wrong.
     """
 
     id: EventId

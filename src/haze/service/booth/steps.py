@@ -265,11 +265,13 @@ def _sprayed(
     if e.setup_min > 0:
         if last is not None:
             yield from _cleaned(made, coat, last)
+        poured, more = _cup(made, coat, later)
         yield made.step(
             "cup",
             "cup",
             coat.mix.name,
-            cup=_cup(made, coat, later),
+            cup=poured,
+            words=more,
             cautions=CautionView.all_of(step_cautions(coat)),
             **setting,
         )
@@ -279,7 +281,7 @@ def _sprayed(
         seconds = 60.0 * (booth.laid.task(e).blow_min or 0.0)
         words = [f"Air only, from 80 mm: about {max(seconds, 5):.0f} s on each copy."]
         yield made.step("dry", "dry", "Blow it dry", words=words, **_by_copy(made))
-    yield _check(made, coat)
+    yield _check(made, coat, through)
 
 
 def _cleaned(made: _Stretch, coat: Coat, last: Entry) -> Iterator[BoothStep]:
@@ -304,8 +306,8 @@ def _cleaned(made: _Stretch, coat: Coat, last: Entry) -> Iterator[BoothStep]:
     )
 
 
-def _cup(made: _Stretch, coat: Coat, later: Sequence[Entry]) -> list[str]:
-    """What goes into the cup for all that is sprayed from it."""
+def _cup(made: _Stretch, coat: Coat, later: Sequence[Entry]) -> tuple[list[str], list[str]]:
+    """What goes into the cup for all that is sprayed from it, and more to know."""
     laid = made.booth.laid
     served = [made.e]
     for e in later:
@@ -317,12 +319,13 @@ def _cup(made: _Stretch, coat: Coat, later: Sequence[Entry]) -> list[str]:
     ml = sum(laid.task(e).ml_per_copy * laid.day.lanes[e.lane].copies for e in served)
     mix_ml = min(ml + CUP_REST_ML + TRIAL_ML, CUP_ML)
     poured = [f"{drops_words(p)} {p.what}" for p in coat_cup(coat, mix_ml=mix_ml)]
+    more = []
     if len(served) > 1:
         names = list(dict.fromkeys(laid.groups[e.lane].name for e in served))
-        poured.append(f"It serves {', '.join(names)}.")
+        more.append(f"It serves {', '.join(names)}.")
     if ml + CUP_REST_ML + TRIAL_ML > CUP_ML:
-        poured.append(f"In all {ml:.1f} ml are sprayed: fill it again when it runs low.")
-    return poured
+        more.append(f"In all {ml:.1f} ml are sprayed: fill it again when it runs low.")
+    return poured, more
 
 
 def _by_copy(made: _Stretch) -> dict[str, object]:
@@ -370,7 +373,7 @@ def _side_words(coat: Coat, station: StationAt | None, turn: int, turns: int) ->
     how = "Turn the piece so that each spot faces the airbrush."
     words = [f"Sweep ± {station.spread_deg:g}°." if station else how]
     if turns > 1:
-        words.append(f"Time {turn + 1} of {turns} all round.")
+        words.append(f"Time {turn + 1} of {turns} round the piece.")
         if turn:
             blown = "Blow it dry" if coat.spray.blown else "Let it set"
             words.append(f"{blown}, {coat.spray.rest_s:g} s since the last time.")
@@ -392,7 +395,7 @@ def _presses(unit: str, rounds: int, copies: int) -> int:
     return {"round": rounds * copies, "copy": copies, "side": 1}[unit]
 
 
-def _check(made: _Stretch, coat: Coat) -> BoothStep:
+def _check(made: _Stretch, coat: Coat, through: ThroughView) -> BoothStep:
     """Sides and parts of a coat, so that none is forgotten."""
     on = made.booth.pieces[made.group.of.identity]
     layer = made.booth.layers[made.group.of.identity][coat.id]
@@ -406,7 +409,13 @@ def _check(made: _Stretch, coat: Coat) -> BoothStep:
     if coat.aim:
         sides = [aim_words(coat.aim)]
     return made.step(
-        "check", "check", "Turn it once round", sides=sides, parts=parts, **_by_copy(made)
+        "check",
+        "check",
+        "Turn it once round",
+        sides=sides,
+        parts=parts,
+        through=through,
+        **_by_copy(made),
     )
 
 

@@ -5,7 +5,13 @@ import { computed } from 'vue';
  * How to hold the piece for a level airbrush: from above (turn) and from the side (tip). The
  * airbrush comes from below in the left sketch and from the left in the right one.
  */
-const props = defineProps<{ azimuth: number; elevation: number; words: string }>();
+const props = defineProps<{
+  azimuth: number;
+  elevation: number;
+  words: string;
+  /** Without words, where they stand beside it. */
+  bare?: boolean;
+}>();
 
 /** Counter-clockwise seen from above; SVG turns clockwise, its y runs down. */
 const turn = computed(() => -props.azimuth);
@@ -14,7 +20,7 @@ const tip = computed(() => -props.elevation);
 </script>
 
 <template>
-  <figure class="hold">
+  <figure class="hold" :class="{ bare }">
     <svg viewBox="0 0 300 122" role="img" :aria-label="words">
       <g transform="translate(84 48)">
         <circle r="27" class="plate" />
@@ -28,7 +34,7 @@ const tip = computed(() => -props.elevation);
           <path d="M-3 -2.6 L18 -3.6 L18 3.6 L-3 2.6 Z" />
           <path d="M18 0 L23 0" class="spray" />
         </g>
-        <text x="-64" y="-30">from above</text>
+        <text v-if="!bare" x="-64" y="-30">from above</text>
       </g>
       <g transform="translate(226 58)">
         <g :transform="`rotate(${tip})`">
@@ -42,10 +48,10 @@ const tip = computed(() => -props.elevation);
           <path d="M-3 -2.6 L18 -3.6 L18 3.6 L-3 2.6 Z" />
           <path d="M18 0 L26 0" class="spray" />
         </g>
-        <text x="-70" y="-30">from the side</text>
+        <text v-if="!bare" x="-70" y="-30">from the side</text>
       </g>
     </svg>
-    <figcaption>{{ words }}</figcaption>
+    <figcaption v-if="!bare">{{ words }}</figcaption>
   </figure>
 </template>
 
@@ -59,6 +65,9 @@ svg {
   width: 100%;
   background: var(--well);
   border-radius: 3px;
+}
+.bare svg {
+  height: 100%;
 }
 figcaption::first-letter {
   text-transform: uppercase;

@@ -10,11 +10,13 @@ import {
   ElTableColumn,
 } from 'element-plus';
 import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
 
 import type { DayRow, DayWish } from '@/api/client';
 import { clockTime, dayName, minutesOf } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import DayStrands from '@/instruments/day/DayStrands.vue';
+import { placeOf } from '@/router';
 import { usePlan } from '@/stores/plan';
 
 import DayAsked from './DayAsked.vue';
@@ -30,6 +32,7 @@ const VIEWS = [
   { value: 'sheet', label: 'Run sheet' },
 ];
 const store = usePlan();
+const router = useRouter();
 const { day, job, problem, canTakeBack, lay, enough, change, takeBack } = useDay(() => store.id);
 const view = ref('strands');
 const selected = ref<number | null>(null);
@@ -128,6 +131,13 @@ function save(name: string): void {
               </ElDropdownMenu>
             </template>
           </ElDropdown>
+          <ElButton
+            type="primary"
+            data-test="to-booth"
+            :disabled="!laid || !!job"
+            @click="router.push(placeOf(store.id!, 'booth'))"
+            >Start at the booth</ElButton
+          >
         </span>
       </header>
       <p v-if="problem" class="note stop" role="alert">

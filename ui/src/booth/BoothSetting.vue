@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+
+import type { BoothStep } from '@/api/client';
+import { decimals, pressure } from '@/displays/format';
+import { useSettings } from '@/stores/settings';
+
+/** What is set for a coat, in numbers that are read from 1.5 m. */
+const props = defineProps<{ step: BoothStep }>();
+const settings = useSettings();
+const figures = computed(() => {
+  const s = props.step.spray;
+  if (!s) return [];
+  const told = pressure(s.pressure_psi, settings.values.pressure_unit ?? 'psi').first.split(' ');
+  return [
+    { word: 'pressure', value: told[0]!, unit: told[1]! },
+    { word: 'trigger stop', value: decimals(s.trigger * 100, 0), unit: '%' },
+    { word: 'distance', value: decimals(s.distance_mm, 0), unit: 'mm' },
+    { word: 'hand', value: decimals(s.speed_mm_s, 0), unit: 'mm/s' },
+  ];
+});
+</script>
+
+<template>
+  <dl class="set">
+    <div v-for="f in figures" :key="f.word">
+      <dt>{{ f.word }}</dt>
+      <dd>
+        {{ f.value }} <small>{{ f.unit }}</small>
+      </dd>
+    </div>
+  </dl>
+</template>
+
+<style scoped>
+.set {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 10px 24px;
+  margin: 0;
+}
+.set > div {
+  display: flex;
+  flex-direction: column;
+}
+dt {
+  font-size: 28px;
+  line-height: 1.15;
+  color: var(--ink-2);
+}
+dd {
+  margin: 0;
+  font-size: 64px;
+  font-weight: 720;
+  line-height: 1;
+  font-variant-numeric: tabular-nums;
+  white-space: nowrap;
+}
+small {
+  font-size: 32px;
+  font-weight: 500;
+  color: var(--ink);
+}
+</style>

@@ -1,0 +1,279 @@
+import { computed, onScopeDispose, ref, shallowRef, type ComputedRef, type Ref } from 'vue';
+import { useEventListener, useIntervalFn } from '@vueuse/core';
+
+import {
+  api,
+  Refused,
+  sentence,
+  take,
+  type BoothEvent,
+  type BoothStep,
+  type BoothView,
+} from '@/api/client';
+import { newId } from '@/composables/new-id';
+import { dateFromNow } from '@/displays/format';
+
+import { heard, keep, kept, letGo, rememberedView, rememberView } from './kept-events';
+import { doneOf, isOver, overAt, readyAt, standing, type Standing } from './standing';
+
+const AGAIN_MS = 2000;
+const TICK_MS = 500;
+
+export interface UseBooth {
+  view: Readonly<Ref<BoothView | null>>;
+  problem: Ref<string>;
+  step: ComputedRef<BoothStep | null>;
+  /** How many counts of the step are done. */
+  count: ComputedRef<number>;
+  state: ComputedRef<Standing>;
+  minute: Readonly<Ref<number>>;
+  /** Minutes until the step may begin; 0 when it may. */
+  waits: ComputedRef<number>;
+  lateMin: ComputedRef<number>;
+  finishMin: ComputedRef<number>;
+  unsent: ComputedRef<number>;
+  offline: Readonly<Ref<boolean>>;
+  busy: Readonly<Ref<boolean>>;
+  missed: Readonly<Ref<string[]>>;
+  press: (kind: BoothEvent['kind'], more?: Partial<BoothEvent>) => void;
+  next: () => void;
+  goOn: () => void;
+  back: () => void;
+  again: () => Promise<void>;
+  reload: () => Promise<void>;
+}
+
+/** The booth of a plan's day: steps, presses that are never lost, and where it stands. */
+export function useBooth(plan: () => string): UseBooth {
+  const view = shallowRef<BoothView | null>(null);
+  const problem = ref('');
+  const offline = ref(false);
+  const busy = ref(false);
+  const missed = ref<string[]>([]);
+  const events = shallowRef(new Map<string, BoothEvent>());
+  const unsentIds = shallowRef(new Set<string>());
+  const waived = ref(new Set<string>());
+  const minute = ref(0);
+  let seen = 0;
+  let sending = false;
+  let timer = 0;
+  let closed = false;
+  let lastMs = 0;
+
+  const startMs = computed(() => (view.value ? new Date(view.value.start).getTime() : 0));
+  function now(): number {
+    return (Date.now() - startMs.value) / 60_000;
+  }
+  useIntervalFn(() => (minute.value = now()), TICK_MS);
+
+  const state = computed(() => standing(events.value.values()));
+  const byEntry = computed(() => {
+    const found = new Map<string, BoothStep[]>();
+    for (const s of view.value?.steps ?? []) found.set(s.entry, [...(found.get(s.entry) ?? []), s]);
+    return found;
+  });
+  const step = computed(() => view.value?.steps.find((s) => !isOver(state.value, s)) ?? null);
+  const count = computed(() => (step.value ? doneOf(state.value, step.value) : 0));
+  const waits = computed(() => {
+    const one = step.value;
+    if (!one || count.value || waived.value.has(one.id)) return 0;
+    const ready = readyAt(state.value, one, byEntry.value);
+    return ready === null ? 0 : Math.max(0, ready - minute.value);
+  });
+  /** How late the last stretch that is over was done. */
+  const lateMin = computed(() => {
+    let last = -Infinity;
+    let late = 0;
+    for (const [entry, steps] of byEntry.value) {
+      if (entry.startsWith('day-')) continue;
+      const ends = steps.map((s) => overAt(state.value, s));
+      if (ends.some((at) => at === null)) continue;
+      const end = Math.max(...(ends as number[]));
+      if (end > last) {
+        last = end;
+        late = end - steps[0]!.to_min;
+      }
+    }
+    return late;
+  });
+  const finishMin = computed(() => view.value?.finish_min ?? 0);
+
+  function add(found: Iterable<BoothEvent>): void {
+    const all = new Map(events.value);
+    for (const e of found) all.set(e.id, e);
+    events.value = all;
+  }
+
+  async function open(): Promise<void> {
+    try {
+      const day = await take(
+        api.GET('/api/plans/{plan_id}/day', {
+          params: { path: { plan_id: plan() }, query: { today: dateFromNow() } },
+        }),
+      );
+      const path = { day_id: day.id };
+      show(await take(api.GET('/api/days/{day_id}/booth', { params: { path } })));
+      offline.value = false;
+    } catch (error) {
+      const before = rememberedView<BoothView>(plan());
+      const away = error instanceof Refused && error.code === 'unreachable';
+      if (!away || !before) {
+        problem.value = sentence(error);
+        return;
+      }
+      offline.value = true;
+      show(before);
+    }
+    void send();
+  }
+  function show(found: BoothView): void {
+    view.value = found;
+    problem.value = '';
+    missed.value = found.missed;
+    rememberView(plan(), found);
+    const mine = kept(found.day);
+    add([...(found.events as BoothEvent[]), ...mine]);
+    seen = Math.max(seen, ...found.events.map((e) => e.seq));
+    unsentIds.value = new Set(mine.map((e) => e.id));
+    minute.value = now();
+  }
+  async function reload(): Promise<void> {
+    const day = view.value?.day;
+    if (!day) return;
+    try {
+      show(await take(api.GET('/api/days/{day_id}/booth', { params: { path: { day_id: day } } })));
+    } catch (error) {
+      if (!(error instanceof Refused && error.code === 'unreachable'))
+        problem.value = sentence(error);
+    }
+  }
+
+  /** Send what is kept; what does not arrive is sent again until it does. */
+  async function send(): Promise<void> {
+    const day = view.value?.day;
+    if (!day || sending || closed) return;
+    sending = true;
+    window.clearTimeout(timer);
+    const mine = kept(day);
+    try {
+      const answer = await take(
+        api.POST('/api/days/{day_id}/events', {
+          params: { path: { day_id: day } },
+          body: { events: mine.slice(0, 200), since: seen },
+        }),
+      );
+      letGo(
+        day,
+        mine.slice(0, 200).map((e) => e.id),
+      );
+      add(answer.events as BoothEvent[]);
+      seen = Math.max(seen, ...answer.events.map((e) => e.seq));
+      offline.value = false;
+      // what was turned or went wrong changes the steps that follow
+      if (answer.events.some((e) => ['turned', 'wrong', 'right'].includes(e.kind))) void reload();
+    } catch (error) {
+      if (error instanceof Refused && error.code === 'unreachable') offline.value = true;
+      else problem.value = sentence(error);
+      timer = window.setTimeout(() => void send(), AGAIN_MS);
+    } finally {
+      sending = false;
+      unsentIds.value = new Set(kept(day).map((e) => e.id));
+      if (unsentIds.value.size && !offline.value) timer = window.setTimeout(() => void send(), 50);
+    }
+  }
+  useEventListener(window, 'online', () => void send());
+  useEventListener(window, 'storage', (change: StorageEvent) => {
+    const other = view.value ? heard(view.value.day, change) : null;
+    if (other) add([other]);
+  });
+  onScopeDispose(() => {
+    closed = true;
+    window.clearTimeout(timer);
+  });
+
+  function press(kind: BoothEvent['kind'], more: Partial<BoothEvent> = {}): void {
+    const one = step.value;
+    const day = view.value?.day;
+    if (!day || (!one && !more.step)) return;
+    // two presses are never of the same moment: the later one holds
+    lastMs = Math.max(Date.now(), lastMs + 1);
+    const event = {
+      id: newId(),
+      at: new Date(lastMs).toISOString(),
+      minute: now(),
+      kind,
+      step: one?.id ?? '',
+      number: 0,
+      ...more,
+    } as BoothEvent;
+    keep(day, event);
+    add([event]);
+    unsentIds.value = new Set([...unsentIds.value, event.id]);
+    void send();
+  }
+  function next(): void {
+    const one = step.value;
+    if (!one || waits.value > 0) return;
+    press('done', { number: count.value });
+  }
+  function goOn(): void {
+    if (step.value) waived.value = new Set([...waived.value, step.value.id]);
+  }
+  /** Undo the last press, wherever it was. */
+  function back(): void {
+    let last: { step: BoothStep; number: number; at: number } | null = null;
+    for (const s of view.value?.steps ?? []) {
+      const skippedAt = state.value.skipped.get(s.id);
+      if (skippedAt !== undefined && (!last || skippedAt >= last.at))
+        last = { step: s, number: 0, at: skippedAt };
+      for (let n = 0; n < s.count; n += 1) {
+        const at = state.value.done.get(`${s.id}#${n}`);
+        if (at !== undefined && (!last || at >= last.at)) last = { step: s, number: n, at };
+      }
+    }
+    if (last) press('undone', { step: last.step.id, number: last.number });
+  }
+  async function again(): Promise<void> {
+    const day = view.value?.day;
+    if (!day) return;
+    busy.value = true;
+    try {
+      await send();
+      show(
+        await take(
+          api.POST('/api/days/{day_id}/again', {
+            params: { path: { day_id: day } },
+            body: { minute: Math.max(0, now()) },
+          }),
+        ),
+      );
+    } catch (error) {
+      problem.value = sentence(error);
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  void open();
+  return {
+    view,
+    problem,
+    step,
+    count,
+    state,
+    minute,
+    waits,
+    lateMin,
+    finishMin,
+    unsent: computed(() => unsentIds.value.size),
+    offline,
+    busy,
+    missed,
+    press,
+    next,
+    goOn,
+    back,
+    again,
+    reload,
+  };
+}
