@@ -6,7 +6,7 @@ import { RouterView, useRoute } from 'vue-router';
 import { sentence, trouble } from '@/api/client';
 import FirstTour from './FirstTour.vue';
 import HelpDialog from './HelpDialog.vue';
-import SettingsDialog from './SettingsDialog.vue';
+import SettingsDialog from '@/settings/SettingsDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
 import { useEscape } from '@/composables/use-escape';
 import { useKeys } from '@/composables/use-keys';

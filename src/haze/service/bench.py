@@ -13,6 +13,7 @@ from haze.core.errors import BlockedError, NoLightError
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
+from haze.service import settings
 from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put_on
 from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.cups import trials
@@ -20,6 +21,7 @@ from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import Taught, TrialBody
 from haze.service.day import days
 from haze.service.day.days import DayView, LayBody
+from haze.service.devices import Devices
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
@@ -60,6 +62,8 @@ class Bench:
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
+        self.devices = Devices()
+        self.devices.switch(on=settings.read(self.db)["devices"] == "simulated")
         self._stands: LRUCache[tuple[str, int, str], Stands] = LRUCache(KEPT_STANDS)
         self.notices: list[str] = []  # what stands on every screen until Haze is started anew
 
@@ -73,6 +77,7 @@ class Bench:
     def close(self) -> None:
         """Stop jobs and close the database."""
         self.news.close()
+        self.devices.close()
         self.jobs.close()
         self.db.close()
 

@@ -21,6 +21,7 @@ SETTINGS: dict[str, Choice] = {
     "pressure_unit": Choice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
     "theme": Choice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
     "tour": Choice("to_show", ("to_show", "seen"), "Whether the first walk round was shown."),
+    "devices": Choice("off", ("off", "simulated"), "Compressor, room sensor, pedal."),
     "single_keys": Choice("on", ("on", "off"), "Single-key shortcuts such as V and [ ]."),
 }
 

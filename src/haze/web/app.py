@@ -18,6 +18,7 @@ from haze.web.booth import booth_blueprint
 from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.day import day_blueprint
+from haze.web.devices import devices_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
 from haze.web.news import news_blueprint
@@ -84,6 +85,7 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
         cups_blueprint(bench, documented=documented),
         day_blueprint(bench, documented=documented),
         booth_blueprint(bench, documented=documented),
+        devices_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
     ):

@@ -16,7 +16,9 @@ from haze.service.booth.booth import (
     open_booth,
     take_events,
 )
+from haze.service.booth.drift import DriftOut, drift
 from haze.service.booth.pictures import hold_picture
+from haze.service.cups.trials import ThroughBody
 from haze.service.plan import plans
 from haze.service.wire import Identity
 from haze.web.day import DayPath
@@ -52,6 +54,10 @@ def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/days/<day_id>/again", responses={200: BoothView})
     def again(path: DayPath, body: AgainBody) -> dict[str, object]:
         return lay_rest(db, path.day_id, body, bench.opened).model_dump()
+
+    @api.post("/booth/drift", responses={200: DriftOut})
+    def booth_drift(body: ThroughBody) -> dict[str, object]:
+        return drift(bench.beliefs, body, bench.devices.view()).model_dump()
 
     @api.get("/hold/<plan_id>/<coat_id>/<station_id>.png", responses={200: None})
     def hold(path: HoldPath) -> Response:

@@ -146,6 +146,7 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.put("/settings", responses={200: SettingsView})
     def write_setting(body: SettingBody) -> dict[str, object]:
         done = settings.write(db, body.name, body.value)
+        bench.devices.switch(on=done["devices"] == "simulated")
         return SettingsView(settings=done, notices=bench.notices).model_dump()
 
     return api

@@ -7,13 +7,16 @@ import { useEventListener } from '@vueuse/core';
 import type { BoothStep, Symptom, TrialLook } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { clockTime } from '@/displays/format';
+import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
+import { knobLabel, knobValue } from '@/window/knobs';
 
 import BoothHold from './BoothHold.vue';
 import BoothProblem from './BoothProblem.vue';
 import BoothSetting from './BoothSetting.vue';
 import { isOver } from './standing';
 import { useBooth } from './use-booth';
+import { useDrift } from './use-drift';
 import { usePedal } from './use-pedal';
 import { useSound } from './use-sound';
 import { useAwake } from './use-awake';
@@ -28,6 +31,8 @@ const { view, problem, step, count, state, minute, waits, lateMin, unsent, offli
 const sound = useSound();
 useAwake();
 
+const devices = useDevices();
+const { told: drifted, gauge, sagging } = useDrift(() => step.value);
 const troubled = ref(false);
 const more = ref(false);
 const trouble = ref<InstanceType<typeof BoothProblem>>();
@@ -133,6 +138,7 @@ useKeys(
     s: skip,
     r: redo,
     l: () => void again(),
+    t: turnForDrift,
     PageUp: () => booth.back(),
     Escape: () => {
       if (troubled.value) troubled.value = false;
@@ -142,6 +148,21 @@ useKeys(
   },
   () => true,
 );
+
+// the pedal at the bench is pressed like Space
+watch(
+  () => devices.pressed,
+  () => (devices.now?.last_press === 'long' ? long() : short()),
+);
+function turnForDrift(): void {
+  const { knob, to } = drifted.value ?? {};
+  if (knob && to !== null && to !== undefined) turn(knob, to);
+}
+const driftTurn = computed(() => {
+  const { knob, to } = drifted.value ?? {};
+  if (!knob || to === null || to === undefined) return '';
+  return `${knobLabel(knob)}: ${knobValue(knob, to, settings.values.pressure_unit ?? 'psi')}`;
+});
 
 // the wait is over: it is heard once
 watch(waits, (left, before) => {
@@ -341,7 +362,7 @@ const latest = computed(() => {
             <p v-for="words in step.kind === 'trial' ? [] : step.words" :key="words" class="words">
               {{ words }}
             </p>
-            <BoothSetting v-if="step.spray" :step="step" />
+            <BoothSetting v-if="step.spray" :step="step" :gauge="gauge" :sagging="sagging" />
             <ul v-if="step.kind === 'cup' && step.cautions.length" class="short">
               <li v-for="c in step.cautions" :key="c.id">{{ c.short }}</li>
             </ul>
@@ -358,7 +379,18 @@ const latest = computed(() => {
       <p v-else class="large">Opening the booth …</p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
     </main>
-    <p v-if="offline || lateMin > LATE_MIN" class="state" role="status" data-test="booth-state">
+    <div v-if="drifted?.words.length && !troubled" class="state" role="status" data-test="drift">
+      {{ drifted.words.join(' ') }}
+      <ElButton v-if="driftTurn" class="turn" data-test="drift-turn" @click="turnForDrift"
+        >{{ driftTurn }} <kbd>T</kbd></ElButton
+      >
+    </div>
+    <p
+      v-else-if="offline || lateMin > LATE_MIN"
+      class="state"
+      role="status"
+      data-test="booth-state"
+    >
       <template v-if="offline"
         >No connection: {{ unsent }} press{{ unsent === 1 ? '' : 'es' }} kept here, sent when it is
         back.</template
@@ -570,6 +602,7 @@ footer small {
   font-size: 30px;
   line-height: 1.25;
 }
+.turn.el-button,
 .said :deep(.el-button) {
   height: auto;
   min-height: 64px;

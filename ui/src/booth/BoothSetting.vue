@@ -6,17 +6,26 @@ import { decimals, pressure } from '@/displays/format';
 import { useSettings } from '@/stores/settings';
 
 /** What is set for a coat, in numbers that are read from 1.5 m. */
-const props = defineProps<{ step: BoothStep }>();
+const props = defineProps<{
+  step: BoothStep;
+  /** What the gauge says now [psi]; null without one. */
+  gauge: number | null;
+  sagging: boolean;
+}>();
 const settings = useSettings();
 const figures = computed(() => {
   const s = props.step.spray;
   if (!s) return [];
   const told = pressure(s.pressure_psi, settings.values.pressure_unit ?? 'psi').first.split(' ');
+  const unit = settings.values.pressure_unit ?? 'psi';
+  const now = props.gauge === null ? null : pressure(props.gauge, unit).first.split(' ');
   return [
     { word: 'pressure', value: told[0]!, unit: told[1]! },
     { word: 'trigger stop', value: decimals(s.trigger * 100, 0), unit: '%' },
     { word: 'distance', value: decimals(s.distance_mm, 0), unit: 'mm' },
-    { word: 'hand', value: decimals(s.speed_mm_s, 0), unit: 'mm/s' },
+    now
+      ? { word: 'gauge now', value: now[0]!, unit: props.sagging ? `${now[1]!} sagging` : now[1]! }
+      : { word: 'hand', value: decimals(s.speed_mm_s, 0), unit: 'mm/s' },
   ];
 });
 </script>

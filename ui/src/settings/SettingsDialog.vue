@@ -5,6 +5,8 @@ import { ref } from 'vue';
 import { sentence } from '@/api/client';
 import { useSettings } from '@/stores/settings';
 
+import DevicesPanel from './DevicesPanel.vue';
+
 /** What Haze keeps to for this painter: surroundings, units, keys. */
 const open = defineModel<boolean>({ required: true });
 const settings = useSettings();
@@ -52,6 +54,7 @@ async function set(name: string, value: string): Promise<void> {
         @update:model-value="set('single_keys', $event ? 'on' : 'off')"
       />
     </div>
+    <DevicesPanel v-if="open" />
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
   </ElDialog>
 </template>

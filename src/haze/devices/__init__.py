@@ -1,0 +1,1 @@
+"""What stands at the bench and can be asked; a simulated one of each ships."""
