@@ -49,7 +49,12 @@ img {
   background: #838383;
 }
 .sketch {
-  height: 196px;
+  height: clamp(120px, 24vh, 196px);
+}
+@media (max-width: 900px) {
+  .sketch {
+    display: none;
+  }
 }
 figcaption {
   position: absolute;

@@ -6,7 +6,7 @@ import { useEventListener } from '@vueuse/core';
 
 import type { BoothStep, Symptom, TrialLook } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
-import { clockTime } from '@/displays/format';
+import { clockTime, dayName } from '@/displays/format';
 import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
@@ -59,6 +59,7 @@ const room = ref<HTMLElement>();
 /** Whether there is more to read below; then it is brought up first. */
 function scrolledOn(): boolean {
   const at = room.value;
+  if (step.value?.kind !== 'caution') return false;
   if (!at || at.scrollTop + at.clientHeight >= at.scrollHeight - 4) return false;
   at.scrollTop += at.clientHeight - 60;
   return true;
@@ -234,9 +235,17 @@ const startMin = computed(() => {
 function at(minutes: number): string {
   return clockTime(minutes + startMin.value);
 }
+/** With its day, when that is not today's. */
+function until(minutes: number): string {
+  const [date] = (view.value?.start ?? '2026-01-01T').split('T');
+  const on = Math.floor((minutes + startMin.value) / (24 * 60));
+  const today = Math.floor((minute.value + startMin.value) / (24 * 60));
+  const day = on === Math.max(today, 0) ? '' : `${dayName(date!, on).split(',')[0]} `;
+  return `${day}${at(minutes)}`;
+}
 const timing = computed(() => {
   const late = Math.round(lateMin.value);
-  const end = `till ${at(view.value?.finish_min ?? 0)}`;
+  const end = `till ${until(view.value?.finish_min ?? 0)}`;
   if (Math.abs(late) < 2) return `in time, ${end}`;
   return late > 0 ? `${late} min late, ${end}` : `${-late} min early, ${end}`;
 });
@@ -359,9 +368,10 @@ const latest = computed(() => {
                 {{ part.name }}: lands on {{ Math.round(part.share * 100) }} %
               </li>
             </ul>
-            <p v-for="words in step.kind === 'trial' ? [] : step.words" :key="words" class="words">
-              {{ words }}
-            </p>
+            <p v-if="step.kind === 'hold'" class="words">{{ step.words.join(' ') }}</p>
+            <template v-else-if="step.kind !== 'trial'">
+              <p v-for="words in step.words" :key="words" class="words">{{ words }}</p>
+            </template>
             <BoothSetting v-if="step.spray" :step="step" :gauge="gauge" :sagging="sagging" />
             <ul v-if="step.kind === 'cup' && step.cautions.length" class="short">
               <li v-for="c in step.cautions" :key="c.id">{{ c.short }}</li>
@@ -480,6 +490,7 @@ main {
 }
 .step.hold:has(.hold) {
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 0.9fr);
+  grid-template-rows: minmax(0, 1fr);
 }
 .told {
   display: grid;
@@ -512,6 +523,12 @@ h1 i {
 .large {
   font-size: 36px;
   line-height: 1.2;
+}
+.hold .told {
+  gap: 12px;
+}
+.hold .large {
+  font-size: 32px;
 }
 .warned {
   font-weight: 700;
@@ -635,7 +652,7 @@ footer {
   }
   .step.hold:has(.hold) {
     grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: auto minmax(260px, 1fr);
+    grid-template-rows: auto 225px;
     height: auto;
   }
   .cautions,

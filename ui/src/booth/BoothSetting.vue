@@ -45,7 +45,7 @@ const figures = computed(() => {
 .set {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 10px 24px;
+  gap: 6px 24px;
   margin: 0;
 }
 .set > div {
@@ -59,7 +59,7 @@ dt {
 }
 dd {
   margin: 0;
-  font-size: 64px;
+  font-size: 52px;
   font-weight: 720;
   line-height: 1;
   font-variant-numeric: tabular-nums;

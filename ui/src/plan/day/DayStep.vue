@@ -111,9 +111,10 @@ function save(name: string): void {
   <div v-if="day" class="day">
     <div class="sheet drawn">
       <header>
-        <h2>
-          {{ dayName(day.doc.date) }}, {{ day.doc.start }} <small class="small">{{ about }}</small>
-        </h2>
+        <div>
+          <h2>{{ dayName(day.doc.date) }}, {{ day.doc.start }}</h2>
+          <p class="small">{{ about }}</p>
+        </div>
         <span class="acts no-print">
           <ElSegmented
             v-model="view"
