@@ -35,9 +35,9 @@ from haze.store import lock
 DEFAULT_PORT = 8760
 LOOPBACK = "127.0.0.1"
 MOST_PORT = 65535
-OPEN_TO_ALL = (
-    "This Haze is open: everybody in this network can read and change all there is, without a "
-    "password."
+STAYS = (
+    "Haze stays on 127.0.0.1: on {host} everybody in this network could read and change all there "
+    "is. Add --tablets, and a tablet is let in by a code that is shown on the desk."
 )
 M = TypeVar("M", bound=BaseModel)
 
@@ -204,7 +204,7 @@ class _Serving:
     folder: Path
     port: int
     host: str = LOOPBACK
-    open_to_all: bool = False
+    tablets: bool = False
     browser: bool = False
     demo: bool = False
 
@@ -216,12 +216,13 @@ class _Serving:
 
 
 def _require_address(serving: _Serving) -> None:
-    if not 0 <= serving.port <= MOST_PORT:
-        raise PortError(f"--port is {serving.port}; accepted is 0 to {MOST_PORT}.", field="port")
-    if not serving.local and not serving.open_to_all:
+    most = MOST_PORT - 1 if serving.tablets else MOST_PORT  # tablets come in one port further
+    if not 0 <= serving.port <= most:
+        raise PortError(f"--port is {serving.port}; accepted is 0 to {most}.", field="port")
+    if serving.tablets and serving.local:
         raise PortError(
-            f"On {serving.host} everybody who reaches this machine could read and change all there "
-            "is. Haze answers on 127.0.0.1 only; --i-know-this-is-open serves it all the same.",
+            "--tablets needs the address they come to: --host with the address of this machine in "
+            "your network, or 0.0.0.0 for all of them.",
             field="host",
         )
 
@@ -241,13 +242,13 @@ def _serve(serving: _Serving) -> None:
             bench.tidy()
             if serving.demo:
                 saltgate.load(bench.db)
-            if not serving.local:
-                bench.notices.append(OPEN_TO_ALL)
-                print(f"haze: {OPEN_TO_ALL}", file=sys.stderr)
-            app = create_app(bench, open_to_all=not serving.local)
+            if not serving.local and not serving.tablets:
+                print(f"haze: {STAYS.format(host=serving.host)}", file=sys.stderr)
+            app = create_app(bench)
             bench.warm()
-            server = make_server(app, host=serving.host, port=serving.port)
-            address = f"http://{serving.host}:{server.effective_port}/"
+            server = make_server(app, host=LOOPBACK, port=serving.port)
+            door = _door(app, bench, serving, int(server.effective_port) + 1)
+            address = f"http://{LOOPBACK}:{server.effective_port}/"
             print(
                 f"Haze is ready at {address}  (data in {serving.folder}; Ctrl+C stops it)",
                 flush=True,
@@ -256,8 +257,30 @@ def _serve(serving: _Serving) -> None:
                 threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
             with contextlib.suppress(KeyboardInterrupt):
                 server.run()
+            if door is not None:
+                door.stop()
         finally:
             bench.close()
+
+
+def _door(app: Any, bench: Any, serving: _Serving, port: int) -> Any:
+    """The way in for tablets, open; None when none was asked for."""
+    if not serving.tablets:
+        return None
+    from haze.service.tablets import Door
+    from haze.web.certificate import address_here, certificate_for
+    from haze.web.server import make_door
+
+    try:
+        address = address_here(serving.host)
+    except (OSError, ValueError) as error:
+        raise PortError(f"{serving.host} is no address of this machine.", field="host") from error
+    certificate = certificate_for(serving.folder / "tablets", address)
+    door = make_door(app, host=serving.host, port=port, certificate=certificate)
+    bench.tablets.door = Door(f"https://{address}:{port}", certificate.fingerprint)
+    threading.Thread(target=door.serve, name="door", daemon=True).start()
+    print(f"Tablets pair at https://{address}:{port}/  (the code stands in Settings)", flush=True)
+    return door
 
 
 def _demo(args: argparse.Namespace) -> None:
@@ -267,11 +290,20 @@ def _demo(args: argparse.Namespace) -> None:
             aside = folder.with_name(f"{folder.name}-{datetime.now():%Y%m%d-%H%M%S}")
         shutil.move(folder, aside)
         print(f"The old demo folder is now {aside}.")
-    _serve(_Serving(folder, args.port, browser=not args.no_browser, demo=True))
+    _serve(
+        _Serving(
+            folder,
+            args.port,
+            host=args.host,
+            tablets=args.tablets,
+            browser=not args.no_browser,
+            demo=True,
+        )
+    )
 
 
 def _serve_command(args: argparse.Namespace) -> None:
-    _serve(_Serving(Path(args.data), args.port, host=args.host, open_to_all=args.open_to_all))
+    _serve(_Serving(Path(args.data), args.port, host=args.host, tablets=args.tablets))
 
 
 COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
@@ -333,13 +365,13 @@ def parser() -> argparse.ArgumentParser:
     serve = command("serve", "serve a data folder", _serve_command)
     serve.add_argument("--data", required=True)
     serve.add_argument("--port", type=int, default=DEFAULT_PORT)
-    serve.add_argument("--host", default=LOOPBACK)
-    serve.add_argument(
-        "--i-know-this-is-open",
-        dest="open_to_all",
-        action="store_true",
-        help="serve on a --host that others reach, who may then read and change everything",
-    )
+    for served in (demo, serve):
+        served.add_argument("--host", default=LOOPBACK, help="the address tablets come to")
+        served.add_argument(
+            "--tablets",
+            action="store_true",
+            help="let tablets in at --host, over TLS, each by a code shown on the desk",
+        )
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)
         sub.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")

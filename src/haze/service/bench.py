@@ -44,6 +44,7 @@ from haze.service.plan.priming import (
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
+from haze.service.tablets import Tablets
 from haze.store.connection import Database, MissingError
 
 KEPT_STANDS = 500
@@ -62,6 +63,7 @@ class Bench:
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
+        self.tablets = Tablets(self.db)
         self.devices = Devices()
         self.devices.switch(on=settings.read(self.db)["devices"] == "simulated")
         self._stands: LRUCache[tuple[str, int, str], Stands] = LRUCache(KEPT_STANDS)

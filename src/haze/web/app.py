@@ -25,6 +25,7 @@ from haze.web.news import news_blueprint
 from haze.web.piece import piece_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
+from haze.web.tablets import tablets_blueprint, watch_door
 
 STATIC = Path(__file__).parent / "static"
 NOTHING = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")  # the character 0, not its name in a text
@@ -50,7 +51,7 @@ class _Json(DefaultJSONProvider):
             raise ValueError("nested too deep") from None
 
 
-def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = False) -> OpenAPI:
+def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
     """The application; one blueprint for each group of screens.
 
     Describing every route takes seconds, so only a `documented` application does it; the others
@@ -69,7 +70,8 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
     app.json = _Json(app)
     app.extensions["bench"] = bench
     problems.install(app, bench.db)
-    guard.install(app, open_to_all=open_to_all)
+    guard.install(app)
+    watch_door(app, bench.tablets)
 
     @app.before_request
     def moved() -> None:
@@ -86,6 +88,7 @@ def create_app(bench: Bench, *, open_to_all: bool = False, documented: bool = Fa
         day_blueprint(bench, documented=documented),
         booth_blueprint(bench, documented=documented),
         devices_blueprint(bench, documented=documented),
+        tablets_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
     ):

@@ -1,4 +1,4 @@
-"""Only this machine, only our own pages: Host and Origin are checked, bodies are limited."""
+"""Only this machine and paired tablets, only our own pages: Host and Origin, sizes of bodies."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from werkzeug.exceptions import RequestEntityTooLarge
 from haze.formats import meshes, shelf_csv
 from haze.service.colour import photo
 from haze.web.problems import problem
+from haze.web.tablets import is_outside
 
 THIS_MACHINE = {"127.0.0.1", "localhost", "::1"}
 SMALL_BODY = 2 * 2**20
@@ -59,23 +60,23 @@ def _is_address(name: str) -> bool:
     return True
 
 
-def _is_expected(host: str, *, open_to_all: bool) -> bool:
+def _is_expected(host: str) -> bool:
     """Whether a request may name this host.
 
     A foreign page can make its own name lead here, but not an address; and only this machine can
-    truly ask for its loopback.
+    truly ask for its loopback. Through the door for tablets one asks for its address.
     """
     name = _name(host)
-    if name in THIS_MACHINE:
-        return _is_this_machine(request.remote_addr)
-    return open_to_all and _is_address(name)
+    if is_outside():
+        return _is_address(name)
+    return name in THIS_MACHINE and _is_this_machine(request.remote_addr)
 
 
 def _is_this_machine(peer: str | None) -> bool:
     return peer is None or (_is_address(peer) and ip_address(peer).is_loopback)
 
 
-def install(app: Flask, *, open_to_all: bool = False) -> None:
+def install(app: Flask) -> None:
     """Check every request before it reaches a route."""
 
     @app.before_request
@@ -83,7 +84,7 @@ def install(app: Flask, *, open_to_all: bool = False) -> None:
         request.max_content_length = UPLOADS.get(request.path, SMALL_BODY)
         if (request.content_length or 0) > request.max_content_length:
             raise RequestEntityTooLarge
-        if not _is_expected(request.host, open_to_all=open_to_all):
+        if not _is_expected(request.host):
             return problem(
                 403, code="host", detail="Haze answers only to this machine's own address."
             )

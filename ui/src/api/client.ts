@@ -57,6 +57,7 @@ export type DayWish = Schemas['Wish'];
 export type BoothView = Schemas['BoothView'];
 export type BoothStep = Schemas['BoothStep'];
 export type BoothEvent = Schemas['EventIn'];
+export type TabletsView = Schemas['TabletsView'];
 export type DevicesView = Schemas['DevicesView'];
 export type DriveBody = Schemas['DriveBody'];
 export type DriftOut = Schemas['DriftOut'];

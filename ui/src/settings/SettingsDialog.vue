@@ -6,6 +6,7 @@ import { sentence } from '@/api/client';
 import { useSettings } from '@/stores/settings';
 
 import DevicesPanel from './DevicesPanel.vue';
+import TabletPanel from './TabletPanel.vue';
 
 /** What Haze keeps to for this painter: surroundings, units, keys. */
 const open = defineModel<boolean>({ required: true });
@@ -47,7 +48,7 @@ async function set(name: string, value: string): Promise<void> {
       </ElRadioGroup>
     </div>
     <div class="row">
-      <span>Single-key shortcuts<br /><small>1 to 5, brackets, letters</small></span>
+      <span>Single-key shortcuts<br /><small>1 to 6, brackets, letters</small></span>
       <ElSwitch
         :model-value="settings.singleKeys"
         aria-label="Single-key shortcuts"
@@ -55,6 +56,7 @@ async function set(name: string, value: string): Promise<void> {
       />
     </div>
     <DevicesPanel v-if="open" />
+    <TabletPanel v-if="open" />
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
   </ElDialog>
 </template>
