@@ -9,10 +9,10 @@ import {
   ElTable,
   ElTableColumn,
 } from 'element-plus';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
-import type { DayRow, DayWish } from '@/api/client';
+import { api, sentence, take, type BoothView, type DayRow, type DayWish } from '@/api/client';
 import { clockTime, dayName, minutesOf } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import DayStrands from '@/instruments/day/DayStrands.vue';
@@ -21,6 +21,7 @@ import { usePlan } from '@/stores/plan';
 
 import DayAsked from './DayAsked.vue';
 import DayFigures from './DayFigures.vue';
+import DayPrint from './DayPrint.vue';
 import RunSheet from './RunSheet.vue';
 import { useDay } from './use-day';
 
@@ -96,8 +97,18 @@ function want(kind: DayWish['kind'] | null, at_min = 0): void {
     }
   }, true);
 }
-function print(): void {
-  window.print();
+/** The day as the booth knows it, for paper. */
+const paper = shallowRef<BoothView | null>(null);
+async function print(): Promise<void> {
+  if (!day.value) return;
+  try {
+    const path = { day_id: day.value.id };
+    paper.value = await take(api.GET('/api/days/{day_id}/booth', { params: { path } }));
+    await nextTick();
+    window.print();
+  } catch (error) {
+    problem.value = sentence(error);
+  }
 }
 function fileOf(name: string): string {
   return `/api/days/${day.value?.id}/${name}`;
@@ -108,7 +119,8 @@ function save(name: string): void {
 </script>
 
 <template>
-  <div v-if="day" class="day">
+  <div v-if="day" class="day" :class="{ papered: paper }">
+    <DayPrint v-if="paper" :day="day" :booth="paper" />
     <div class="sheet drawn">
       <header>
         <div>
@@ -329,6 +341,9 @@ section {
   }
   .sheet {
     overflow: visible;
+  }
+  .papered > .sheet {
+    display: none;
   }
 }
 </style>
