@@ -316,8 +316,8 @@ def test_a_scheme_lands_on_the_demo_shelf(
     [
         (["--port", "-1"], "accepted is 0 to 65535"),
         (["--port", "99999"], "accepted is 0 to 65535"),
-        (["--host", "0.0.0.0"], "--i-know-this-is-open"),
-        (["--host", "192.0.2.1"], "--i-know-this-is-open"),
+        (["--port", "65535", "--tablets", "--host", "0.0.0.0"], "accepted is 0 to 65534"),
+        (["--tablets"], "needs the address they come to"),
     ],
 )
 def test_an_address_that_will_not_do_is_told_before_anything_is_made(

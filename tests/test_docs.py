@@ -91,8 +91,8 @@ def test_the_architecture_says_where_things_are() -> None:
 
 def test_the_walks_name_what_is_there() -> None:
     page = (ROOT / "docs" / "architecture.md").read_text("utf-8")
-    walks = page.split("## Three walks", 1)[1].split("\n## ", 1)[0]
-    assert walks.count("**") == 6
+    walks = page.split("## Five walks", 1)[1].split("\n## ", 1)[0]
+    assert walks.count("**") == 10
     named = re.findall(r"`((?:film|plan|spray|onpiece|service)/[a-z_/]+)\.(\w+)`", walks)
     assert len(named) > 12
     for module, name in named:

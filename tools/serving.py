@@ -7,7 +7,7 @@ import re
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from http import HTTPStatus
 from pathlib import Path
@@ -24,8 +24,12 @@ ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftsh
 class Server:
     """A served data folder that can be stopped hard and started again."""
 
-    def __init__(self, folder: Path, *, demo: bool, toured: bool = True) -> None:
+    def __init__(
+        self, folder: Path, *, demo: bool, toured: bool = True, more: Sequence[str] = ()
+    ) -> None:
+        """`more` are further options of the command."""
         self.folder = folder
+        self._more = more
         self._demo = demo
         self._toured = toured  # whether the first walk round is over
         self.address = ""
@@ -37,7 +41,7 @@ class Server:
         port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
         command = [sys.executable, "-m", "haze", *way, "--data", str(self.folder)]
         self.process = subprocess.Popen(
-            [*command, "--port", port], stdout=subprocess.PIPE, text=True
+            [*command, "--port", port, *self._more], stdout=subprocess.PIPE, text=True
         )
         assert self.process.stdout is not None
         found = re.search(r"http://\S+", self.process.stdout.readline())

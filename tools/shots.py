@@ -17,23 +17,13 @@ def shoot(page: Page, name: str) -> None:
     page.screenshot(path=TARGET / f"{name}.png")
 
 
-def look(page: Page, name: str) -> None:
-    row = page.locator(".looks").get_by_text(name, exact=True)
-    if not row.count():
-        page.get_by_test_id("more-looks").click()
-        row = page.get_by_role("menuitem", name=name, exact=True)
-    row.click()
-
-
 def figure(page: Page, address: str) -> None:
     open_demo(page, address)
     page.keyboard.press("1")
     page.get_by_text("can be reached").first.wait_for()
     shoot(page, "piece")
-    for key, name in (("2", "light"), ("5", "day")):
-        page.keyboard.press(key)
-        shoot(page, name)
     page.keyboard.press("2")
+    shoot(page, "light")
     page.get_by_test_id("compare").click()
     pictures = page.get_by_alt_text("The light wanted on the piece")
     pictures.nth(2).wait_for()
@@ -47,9 +37,6 @@ def figure(page: Page, address: str) -> None:
     page.keyboard.press("a")
     page.get_by_test_id("angles-found").wait_for()
     shoot(page, "coats-angles")
-    look(page, "off plan")
-    shoot(page, "coats-off-plan")
-    look(page, "as painted")
     page.keyboard.press("Control+z")
     page.get_by_test_id("layer-5").click()
     page.evaluate("document.documentElement.dataset.theme = 'lamp_off'")
@@ -113,6 +100,32 @@ def cups(page: Page, address: str) -> None:
     shoot(page, "window")
 
 
+def day(page: Page, address: str) -> None:
+    """The demo day of four plans as strands, and the booth in it."""
+    open_demo(page, address)
+    page.keyboard.press("5")
+    for _ in range(4):
+        page.locator("[data-test=strands]").wait_for()
+        page.get_by_test_id("laying").wait_for(state="detached")
+        if not page.get_by_test_id("add-plan").count():
+            break
+        page.get_by_test_id("add-plan").get_by_role("combobox").click()
+        page.locator(".el-select-dropdown:visible .el-select-dropdown__item").first.click()
+        page.get_by_test_id("laying").wait_for()
+    shoot(page, "day")
+    page.get_by_test_id("to-booth").click()
+    page.get_by_test_id("booth-title").wait_for()
+    while ":hold" not in (page.get_by_test_id("booth").get_attribute("data-step") or ""):
+        page.keyboard.press("Space")
+        page.wait_for_timeout(150)
+    page.get_by_test_id("hold-picture").wait_for()
+    shoot(page, "booth")
+    page.keyboard.press("p")
+    page.get_by_test_id("seen-specks").click()
+    page.get_by_test_id("correction").wait_for()
+    shoot(page, "booth-problem")
+
+
 def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
     with served() as address, browsing() as page:
@@ -129,11 +142,8 @@ def main() -> None:
         page.goto(address)
         page.get_by_test_id("plan").nth(3).locator("img").wait_for()
         shoot(page, "plans")
-        page.get_by_role("button", name="Start with a mesh").click()
-        page.get_by_test_id("stand-in-marrow").click()
-        page.get_by_alt_text("The mesh with z up").wait_for()
-        shoot(page, "plans-start")
         cups(page, address)
+        day(page, address)
     with served(demo=False) as address, browsing() as page:
         page.goto(address)
         page.get_by_role("button", name="Open the demo plan").wait_for()

@@ -247,12 +247,12 @@ def _serve(serving: _Serving) -> None:
             app = create_app(bench)
             bench.warm()
             server = make_server(app, host=LOOPBACK, port=serving.port)
-            door = _door(app, bench, serving, int(server.effective_port) + 1)
             address = f"http://{LOOPBACK}:{server.effective_port}/"
             print(
                 f"Haze is ready at {address}  (data in {serving.folder}; Ctrl+C stops it)",
                 flush=True,
             )
+            door = _door(app, bench, serving, int(server.effective_port) + 1)
             if serving.browser:
                 threading.Thread(target=webbrowser.open, args=(address,), daemon=True).start()
             with contextlib.suppress(KeyboardInterrupt):

@@ -27,6 +27,7 @@ from figures import median, say
 from learning import learning, windows
 
 import shapes
+from days import days
 from enumeration import every_mix
 from haze.core.directions import Cone, fibonacci_directions, free_directions
 from haze.core.film.finish import inside_film, outside_film, surface_of
@@ -474,6 +475,8 @@ def main() -> None:
     windows()
     recipes()
     learning()
+    with tempfile.TemporaryDirectory() as folder:
+        days(Path(folder))
     browser(100, "ten a second")
     browser(0, "without pause")
     point()

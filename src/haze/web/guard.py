@@ -98,5 +98,6 @@ def install(app: Flask) -> None:
 
     @app.after_request
     def _seal(response: Response) -> Response:
-        response.headers.update(SEALS)
+        for name, seal in SEALS.items():
+            response.headers.setdefault(name, seal)
         return response

@@ -106,7 +106,8 @@ def _watched(told: Iterator[str], tablets: Tablets, token: str) -> Iterator[str]
 def _page(code: str, said: str = "", *, status: int = 200) -> Response:
     told = f'\n<p class="stop" role="alert">{escape(said)}</p>' if said else ""
     page = PAGE.format(code=escape(code, quote=True), said=told)
-    headers = {"Cache-Control": "no-store"}
+    # without a referrer a form tells no origin, and would be taken for a foreign page's
+    headers = {"Cache-Control": "no-store", "Referrer-Policy": "same-origin"}
     return Response(page, status=status, mimetype="text/html", headers=headers)
 
 

@@ -198,6 +198,8 @@ def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -
     page.get_by_role("textbox", name="How strong").press("Enter")
     wait_for_draw(page, count)
     page.get_by_role("link", name="Day").click()
+    page.locator("[data-test=strands]").wait_for()
+    page.get_by_role("radiogroup", name="How the day is shown").get_by_text("Run sheet").click()
     expect(page.locator("article")).to_contain_text("By hand")
     expect(page.locator("article")).to_contain_text("almost nothing")
     page.keyboard.press("Control+z")

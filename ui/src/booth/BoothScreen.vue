@@ -84,7 +84,7 @@ function seen(symptom: Symptom): void {
   // a card that shows a fault teaches; it is tried again with what was turned
   if (one.kind === 'trial' && look) {
     booth.press('tried', { look });
-    booth.press('redone');
+    booth.press('redone', { step: one.id });
   }
 }
 function turn(knob: string, to: number): void {

@@ -90,6 +90,18 @@ def test_a_step_before_the_one_it_needs_is_refused() -> None:
         begun_at(day, [Entry(0, 1, None, 0.0, 10.0)], 20.0)
 
 
+def test_a_lane_and_a_day_that_are_over_leave_nothing_to_lay() -> None:
+    day, done = _washing()
+    lifted = [*done, Entry(0, 1, None, 35.0, 45.0)]
+    kept = kept_order(day, before=lifted, done=lifted, now_min=45.0)
+    assert [(e.lane, e.step) for e in kept.entries] == [(1, 1)]
+    whole = [*lifted, Entry(1, 1, None, 45.0, 55.0)]
+    found, missed = plan_again(
+        day, before=whole, done=whole, now_min=55.0, seed=1, effort=Effort.of_orders(10)
+    )
+    assert (found.entries, missed) == ((), [])
+
+
 def test_the_cup_in_the_airbrush_goes_on() -> None:
     day = drawn_day(3, calendar=OPEN)
     before = quickly(day)

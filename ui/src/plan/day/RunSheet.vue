@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import CautionList from '@/displays/CautionList.vue';
@@ -32,10 +31,6 @@ const KINDS: Record<string, string> = {
   hand: 'By hand',
 };
 const today = new Intl.DateTimeFormat(undefined, { dateStyle: 'long' }).format(new Date());
-
-function print(): void {
-  window.print();
-}
 </script>
 
 <template>
@@ -55,7 +50,6 @@ function print(): void {
         <span class="big number">{{ work.totals.hands }}</span>
         <small>of hands</small>
       </div>
-      <ElButton class="no-print" type="primary" data-test="print" @click="print"> Print </ElButton>
     </header>
     <p data-test="totals">
       And {{ work.totals.waits }}
@@ -132,7 +126,7 @@ function print(): void {
 }
 header {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
+  grid-template-columns: minmax(0, 1fr) auto;
   gap: 20px;
   align-items: center;
 }

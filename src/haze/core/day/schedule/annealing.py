@@ -26,13 +26,15 @@ MOST_BLOCK = 6
 Score = Callable[[Choice, Sums], float]
 
 
-def finish_first(_: Choice, sums: Sums) -> float:
+def finish_first(choice: Choice, sums: Sums) -> float:
     """Cost [min] of the first search.
 
     Parameters
     ----------
-    sums : of an order
+    choice : the order; what it comes to is all that counts
+    sums : of it
     """
+    del choice
     return (
         sums.finish
         + LATE_WEIGHT * sums.late
@@ -91,7 +93,7 @@ class Search:
         return found[1]
 
     def run(self, start: Choice | None = None) -> Choice:
-        """Both searches, from quick orders or from one that is given."""
+        """Both searches, from `start`, or from quick orders when it is None."""
         first = start or self.quick()
         begin = self.effort.share(self.tried)
         parted = begin + (1.0 - begin) * FIRST_SHARE

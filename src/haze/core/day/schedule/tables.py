@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from dataclasses import dataclass
+from itertools import pairwise
 from math import ceil, inf
 
 from haze.core.day.schedule.cups import rinse_min
@@ -32,7 +33,7 @@ class WorkingTime:
         self.ends = [b for _, b in windows]
 
     def fit(self, begin: float, minutes: float) -> float:
-        """The first moment [min] from `begin` on at which so much work fits in one window."""
+        """The first moment [min] from `begin` on at which so many `minutes` fit in one window."""
         ends, begins = self.ends, self.begins
         at = bisect_right(ends, begin + minutes - 1e-9)
         while at < len(ends):
@@ -43,7 +44,7 @@ class WorkingTime:
         return NEVER
 
     def last_fit(self, end: float, minutes: float) -> float:
-        """The last moment [min] at which so much work begins in one window and ends by `end`."""
+        """The last moment [min] at which so many `minutes` begin in one window and end by `end`."""
         at = bisect_right(self.begins, end) - 1
         while at >= 0:
             start = min(self.ends[at], end) - minutes
@@ -144,7 +145,8 @@ class Tables:
         self.led.append(led)
         working = [n for n in steps if tasks[n].kind != "rest"]
         numbers = []
-        for n, after in zip(working, [*working[1:], None], strict=True):
+        for n, after in pairwise([*working, None]):
+            assert n is not None
             numbers.append(len(self.active))
             self.active.append(_active(lane, tasks, n, after, copies))
         self.of_lane.append(numbers)
