@@ -189,13 +189,16 @@ def reads_well(page: Page) -> None:
     assert min(heights) >= 44
 
 
-def test_the_same_day_by_touch_on_a_paired_tablet(browser: Browser, own: Server) -> None:
+def test_the_same_day_by_touch_on_a_paired_tablet(
+    page: Page, browser: Browser, own: Server
+) -> None:
     plan, day = small_day(own)
     code = own.ask("tablets/code", {})["code"]
     door = own.ask("tablets")["address"]
     context = browser.new_context(
         ignore_https_errors=True, has_touch=True, viewport={"width": 820, "height": 1180}
     )
+    assert page.url == "about:blank"  # nothing is open at the desk
     tablet = context.new_page()
     tablet.goto(f"{door}/plan/{plan}/booth")
     expect(tablet).to_have_url(f"{door}/pair")

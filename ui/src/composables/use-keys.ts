@@ -5,6 +5,8 @@ export type KeyAction = (event: KeyboardEvent) => void;
 const TYPING =
   'input:not([type=checkbox], [type=color]), textarea, select, [contenteditable="true"], [role="combobox"]';
 
+const PRESSED = 'button, a, summary, [role="button"]';
+
 /** Name of a key press, such as `Ctrl+Shift+Z`, `[` or `ArrowLeft`. */
 export function keyName(event: KeyboardEvent): string {
   const control = event.ctrlKey || event.metaKey ? 'Ctrl+' : '';
@@ -32,6 +34,8 @@ export function useKeys(keys: Record<string, KeyAction>, singleKeys: () => boole
     const typing = target?.closest(TYPING);
     const slider = target instanceof HTMLInputElement && target.type === 'range';
     if (typing && !(slider && !name.startsWith('Arrow'))) return;
+    // Enter presses what has the focus
+    if (name === 'Enter' && target?.closest(PRESSED)) return;
     if (!name.startsWith('Ctrl+') && !singleKeys()) return;
     if (dialogOpen()) return;
     event.preventDefault();

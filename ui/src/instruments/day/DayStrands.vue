@@ -65,9 +65,6 @@ function hatch(colour: string): string {
   ];
   return 0.3 * r + 0.6 * g + 0.1 * b > 120 ? 'url(#day-wet-dark)' : 'url(#day-wet-light)';
 }
-function told(row: DayRow): string {
-  return `${at(row.from_min)} to ${at(row.to_min)}: ${row.words}${row.small ? `, ${row.small}` : ''}`;
-}
 function minutes(row: DayRow): string {
   return String(Math.max(1, Math.round(row.to_min - row.from_min)));
 }
@@ -139,7 +136,6 @@ function move(event: KeyboardEvent, by: number): void {
               :is="row.kind === 'work' ? 'button' : 'div'"
               class="row"
               :type="row.kind === 'work' ? 'button' : undefined"
-              :aria-label="row.kind === 'work' ? told(row) : undefined"
               :aria-pressed="row.kind === 'work' ? index === selected : undefined"
               :data-test="row.kind === 'work' ? `row-${index}` : undefined"
               @click="row.kind === 'work' && emit('select', index)"
@@ -148,7 +144,8 @@ function move(event: KeyboardEvent, by: number): void {
             >
               <i v-if="row.colour" class="tab" :style="{ background: row.colour }" />
               <span class="words">
-                {{ row.words }}
+                <span class="visually-hidden">{{ at(row.from_min) }} to {{ at(row.to_min) }}: </span
+                >{{ row.words }}
                 <small v-if="row.wish" class="wish">{{
                   row.wish === 'pinned' ? 'pinned' : 'left for later'
                 }}</small>
