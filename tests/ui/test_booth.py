@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import TimeoutError as PlaywrightTimeout
 from serving import Server
 
 from ui.screens import AXE
@@ -43,11 +45,11 @@ def stands(page: Page) -> tuple[str | None, str | None]:
     return booth.get_attribute("data-step"), booth.get_attribute("data-count")
 
 
-def press_on(page: Page) -> None:
-    """Press Space until the booth stands elsewhere: more to read and a wait take a press each."""
+def moved_on(page: Page, act: Callable[[], object]) -> None:
+    """Press until the booth stands elsewhere: more to read and a wait take a press each."""
     before = stands(page)
     for _ in range(12):
-        page.keyboard.press("Space")
+        act()
         try:
             page.wait_for_function(
                 """([step, count]) => {
@@ -57,10 +59,14 @@ def press_on(page: Page) -> None:
                 arg=[before[0], before[1]],
                 timeout=1500,
             )
-        except Exception:  # it took a press to read on, or to end a wait
+        except PlaywrightTimeout:
             continue
         return
     raise AssertionError(f"the booth stands still at {before}")
+
+
+def press_on(page: Page) -> None:
+    moved_on(page, lambda: page.keyboard.press("Space"))
 
 
 def press_to(page: Page, kind: str) -> str:
@@ -209,33 +215,14 @@ def test_the_same_day_by_touch_on_a_paired_tablet(
     tablet.goto(f"{door}/plan/{plan}/booth")
     tablet.get_by_test_id("booth-title").wait_for()
     for _ in range(MOST_PRESSES):
-        before = stands(tablet)
-        if before[0] is None:
+        if stands(tablet)[0] is None:
             break
-        tap_on(tablet, before)
+        moved_on(tablet, tablet.get_by_test_id("next").tap)
     expect(tablet.get_by_test_id("booth-title")).to_have_text("All done")
     sent(tablet)
     exact(own.ask(f"days/{day}/booth"))
     assert [t["name"] for t in own.ask("tablets")["tablets"]] == ["Booth tablet"]
     context.close()
-
-
-def tap_on(page: Page, before: tuple[str | None, str | None]) -> None:
-    for _ in range(12):
-        page.get_by_test_id("next").tap()
-        try:
-            page.wait_for_function(
-                """([step, count]) => {
-                  const booth = document.querySelector('[data-test=booth]');
-                  return booth.dataset.step !== step || booth.dataset.count !== count;
-                }""",
-                arg=[before[0], before[1]],
-                timeout=1500,
-            )
-        except Exception:  # it took a tap to read on, or to end a wait
-            continue
-        return
-    raise AssertionError(f"the booth stands still at {before}")
 
 
 def test_the_booth_of_a_day_that_is_not_laid_says_what_to_do(page: Page, own: Server) -> None:

@@ -10,9 +10,9 @@ from datetime import UTC, datetime, timedelta
 
 from icalendar import Calendar, Event
 
+from haze.formats.shelf_csv import as_text
+
 COLUMNS = ("day", "from", "to", "minutes", "what", "how", "airbrush")
-# a table program takes a text that begins like this for a formula
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,13 +73,9 @@ def day_table(lines: Sequence[Line]) -> str:
                 line.begin.strftime("%H:%M"),
                 line.end.strftime("%H:%M"),
                 f"{minutes:.1f}",
-                _plain(line.words),
-                _plain(line.small),
+                as_text(line.words),
+                as_text(line.small),
                 line.airbrush or "",
             )
         )
     return out.getvalue()
-
-
-def _plain(text: str) -> str:
-    return f"'{text}" if text.startswith(FORMULA) else text

@@ -131,6 +131,9 @@ def write_rows(rows: Sequence[Mapping[str, object]]) -> bytes:
 def _written(value: object) -> str:
     if value is None:
         return ""
-    if isinstance(value, str):
-        return QUOTE + value if value.startswith(FORMULA) else value
-    return f"{value:g}"
+    return as_text(value) if isinstance(value, str) else f"{value:g}"
+
+
+def as_text(cell: str) -> str:
+    """A cell that a spreadsheet takes for the text it is."""
+    return QUOTE + cell if cell.startswith(FORMULA) else cell

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, StringConstraints, model_validator
 
 from haze.core.day.schedule.problem import Calendar
 from haze.core.plan.base import Identity, Strict, require_single
-from haze.service.day.asked import Clock, minutes_of
+from haze.service.day.asked import Clock, EntryOut, minutes_of
 
 MOST_PLANS = 12
 MOST_WISHES = 200
@@ -81,19 +81,6 @@ class DayDoc(Strict):
         )
 
 
-class LaidEntry(BaseModel):
-    """A step as it is laid [min from the opening of the first day]."""
-
-    lane: int
-    step: int
-    airbrush: int | None
-    start_min: float
-    end_min: float
-    setup_min: float
-    blown: bool
-    pours: list[float]
-
-
 class LaneView(BaseModel):
     """A group of copies of a plan: its strand. `colours` are what lies on it after each step."""
 
@@ -162,7 +149,7 @@ class Drawn(BaseModel):
 
     version: int
     plans: dict[str, int]
-    entries: list[LaidEntry]
+    entries: list[EntryOut]
     rows: list[Row]
     lanes: list[LaneView]
     figures: Figures

@@ -17,13 +17,13 @@ from haze.core.day.schedule.problem import DAY_MIN, REFILL_MIN, Day, Entry, Task
 from haze.core.day.tasks import DayTask
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.units import ml_to_drops
+from haze.service.day.asked import EntryOut
 from haze.service.day.document import (
     CLOSE_MIN,
     OPEN_MIN,
     DayDoc,
     Drawn,
     Figures,
-    LaidEntry,
     LaneView,
     Row,
     Segment,
@@ -77,7 +77,7 @@ def drawn(laid: LaidDay, *, version: int, plans: dict[str, int], moved: int | No
     return Drawn(
         version=version,
         plans=plans,
-        entries=[LaidEntry(**asdict(e) | {"pours": list(e.pours)}) for e in laid.found.entries],
+        entries=[EntryOut(**asdict(e) | {"pours": list(e.pours)}) for e in laid.found.entries],
         rows=rows,
         lanes=[_strand(laid, lane) for lane in range(len(laid.groups))],
         figures=_figures(laid, rows, moved),

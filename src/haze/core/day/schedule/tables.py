@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from dataclasses import dataclass
-from itertools import pairwise
 from math import ceil, inf
 
 from haze.core.day.schedule.cups import rinse_min
@@ -145,8 +144,8 @@ class Tables:
         self.led.append(led)
         working = [n for n in steps if tasks[n].kind != "rest"]
         numbers = []
-        for n, after in pairwise([*working, None]):
-            assert n is not None
+        for place, n in enumerate(working):
+            after = working[place + 1] if place + 1 < len(working) else None
             numbers.append(len(self.active))
             self.active.append(_active(lane, tasks, n, after, copies))
         self.of_lane.append(numbers)
