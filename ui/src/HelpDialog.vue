@@ -9,7 +9,7 @@ const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ tour: [] }>();
 
 const KEYS: [string, string][] = [
-  ['1 … 5', 'go to Piece, Light, Coats, Cups, Day'],
+  ['1 … 6', 'go to Piece, Light, Coats, Cups, Day, Booth'],
   ['[  ]', 'one coat back, one coat on'],
   ['V', 'see values only, and back'],
   ['L', 'next look'],
@@ -21,6 +21,17 @@ const KEYS: [string, string][] = [
   ['?', 'this list'],
   ['Esc', 'close'],
 ];
+const AT_THE_BOOTH: [string, string][] = [
+  ['Space', 'next; held for a second: a problem. A pedal and Page Down do the same'],
+  ['B', 'back: the last press is taken back'],
+  ['P', 'a problem'],
+  ['T', 'turn what gauge or room ask for'],
+  ['W', 'begin the wait now'],
+  ['S', 'skip this step'],
+  ['R', 'do this coat again'],
+  ['L', 'lay the rest of the day anew from now'],
+  ['M', 'sound on and off'],
+];
 </script>
 
 <template>
@@ -28,6 +39,13 @@ const KEYS: [string, string][] = [
     <h3>Keys</h3>
     <dl>
       <template v-for="[key, text] in KEYS" :key="key">
+        <dt class="mono">{{ key }}</dt>
+        <dd>{{ text }}</dd>
+      </template>
+    </dl>
+    <h3>At the booth</h3>
+    <dl>
+      <template v-for="[key, text] in AT_THE_BOOTH" :key="key">
         <dt class="mono">{{ key }}</dt>
         <dd>{{ text }}</dd>
       </template>

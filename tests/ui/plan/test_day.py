@@ -50,6 +50,19 @@ def test_a_day_of_two_plans_is_laid_and_drawn(page: Page, demo: Server) -> None:
     expect(page.locator(".names .name").filter(has_text="Herald")).to_have_count(1)
 
 
+def test_a_day_of_several_is_started_from_the_plans(page: Page, demo: Server) -> None:
+    page.goto(demo.address)
+    page.get_by_test_id("several").click()
+    dialog = page.get_by_role("dialog", name="A day of several plans")
+    for name in ("Marrow", "Lamp stair"):
+        dialog.get_by_text(name).first.click()
+    dialog.get_by_test_id("start-day").click()
+    laid(page)
+    plans = page.get_by_label("Plans of this day").get_by_role("listitem")
+    expect(plans).to_have_count(2)
+    expect(plans.filter(has_text="Herald")).to_have_count(1)
+
+
 def test_a_step_is_pinned_left_for_later_and_let_go(page: Page, demo: Server) -> None:
     open_day(page, demo)
     row = page.locator("[data-test^=row-]").filter(has_text="Tern White").first

@@ -20,6 +20,7 @@ import {
   type PlanList,
   type PlanSummary,
 } from '@/api/client';
+import StartDay from './StartDay.vue';
 import StartDialog from './StartDialog.vue';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
@@ -32,6 +33,7 @@ const unused = ref<PlanList['unused_meshes']>({ count: 0, size_bytes: 0 });
 const problem = ref('');
 const busy = ref(false);
 const starting = ref(false);
+const several = ref(false);
 const showTrash = ref(false);
 
 async function load(): Promise<void> {
@@ -132,6 +134,9 @@ function emptyTrash(): Promise<void> {
         Trash ({{ trashed.length + unused.count }})
       </ElButton>
       <template v-if="plans?.length">
+        <ElButton v-if="plans.length > 1" data-test="several" @click="several = true"
+          >A day of several</ElButton
+        >
         <ElButton :disabled="busy" @click="openDemo">Open the demo plan</ElButton>
         <ElButton type="primary" @click="starting = true">Start with a mesh</ElButton>
       </template>
@@ -213,6 +218,7 @@ function emptyTrash(): Promise<void> {
     </ul>
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 
+    <StartDay v-model="several" :plans="plans ?? []" />
     <StartDialog v-model="starting" />
     <ElDialog v-model="showTrash" title="Trash" width="520px" append-to-body>
       <ul class="trash">
