@@ -8,9 +8,9 @@ from dataclasses import replace
 
 import pytest
 
-from days import drawn_day, quickly
+from days import drawn_day, quickly, spray
 from haze.core.day.schedule.checking import faults
-from haze.core.day.schedule.problem import Day, Entry
+from haze.core.day.schedule.problem import Calendar, Day, Entry, Lane, Task
 
 MUTATIONS = 100
 Mutation = Callable[[Day, list[Entry], random.Random], None]
@@ -106,6 +106,44 @@ def test_what_is_laid_passes(seed: int, airbrushes: int) -> None:
     found = quickly(day)
     assert not found.late
     assert faults(day, found.entries) == []
+
+
+BRUSH = Task("brush", "hand", hands_min_per_copy=10.0, dry_min=20.0, latest_min=60.0)
+AFTER = Task("after", "hand", hands_min_per_copy=5.0)
+WHITE = spray("white", "white", 10.0, ml_per_copy=3.0, life_min=40.0, dry_min=0.0)
+
+
+@pytest.mark.parametrize(
+    ("begin", "words"),
+    [(30.0, None), (69.9, None), (29.0, "before it is dry"), (71.0, "too late"), (8.0, "goes on")],
+)
+def test_one_rule_alone_is_told_by_its_own_words(begin: float, words: str | None) -> None:
+    day = Day((Lane("p", (BRUSH, AFTER)),), Calendar(840.0))
+    entries = [Entry(0, 0, None, 0.0, 10.0), Entry(0, 1, None, begin, begin + 5.0)]
+    found = faults(day, entries)
+    assert found == [] if words is None else any(words in fault for fault in found)
+
+
+def _sprayed(lane: int, start: float, setup: float, *, poured: bool) -> Entry:
+    return Entry(lane, 0, 1, start, start + 10.0, setup, pours=(start,) if poured else ())
+
+
+@pytest.mark.parametrize(
+    ("second", "third", "words"),
+    [
+        (_sprayed(1, 11.5, 0.0, poured=False), _sprayed(2, 22.5, 1.0, poured=True), None),
+        (_sprayed(1, 11.5, 0.0, poured=False), _sprayed(2, 21.5, 0.0, poured=False), "empty cup"),
+        (_sprayed(1, 41.0, 0.0, poured=False), _sprayed(2, 55.0, 3.5, poured=True), "too long"),
+        (_sprayed(1, 60.0, 1.0, poured=True), _sprayed(2, 71.0, 1.0, poured=True), "another time"),
+        (_sprayed(1, 60.0, 3.5, poured=True), _sprayed(2, 71.0, 1.0, poured=True), None),
+    ],
+)
+def test_a_cup_is_held_to_its_volume_and_its_age(
+    second: Entry, third: Entry, words: str | None
+) -> None:
+    day = Day(tuple(Lane(f"p{n}", (WHITE,)) for n in range(3)), Calendar(840.0))
+    found = faults(day, [_sprayed(0, 1.5, 1.5, poured=True), second, third])
+    assert found == [] if words is None else any(words in fault for fault in found)
 
 
 def test_a_hundred_mutations_are_refused() -> None:

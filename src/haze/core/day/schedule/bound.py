@@ -94,8 +94,10 @@ def _cup_jobs(
         nights = np.zeros(((days - 1) * len(held), count))
         first = np.vstack([first, nights])
     cheapest = np.minimum(between.min(axis=0), first.min(axis=0))
-    # a key that is poured twice may go before two others, at the price of pouring it again
-    again = between + (setup + np.maximum(cheapest, 0.0))[:, None]
+    # a key that is poured twice may go before two others, at the price of pouring it again; with
+    # one clean start only one of the two can be that start
+    into = cheapest if len(first) > 1 else between.min(axis=0)
+    again = between + (setup + np.maximum(into, 0.0))[:, None]
     costs = np.vstack([between, first, again])
     costs[~np.isfinite(costs)] = 1e6
     rows, columns = linear_sum_assignment(costs)
