@@ -10,6 +10,7 @@ from dataclasses import asdict, dataclass
 from itertools import pairwise
 
 from haze.core.day.amounts import ADDITIVE_DROP_UL, CUP_REST_ML, TRIAL_ML
+from haze.core.day.cleaning import RINSE_S
 from haze.core.day.holding import rounds_words
 from haze.core.day.schedule.cups import CARRIED_MIN, THOROUGH_MIN
 from haze.core.day.schedule.planning import Laid, Usual
@@ -377,7 +378,7 @@ def _shared(laid: LaidDay) -> Iterator[str]:
         if len(names) < 2:
             continue
         task = laid.task(cup[0])
-        saved = sum(task.setup_min + 2.0 - e.setup_min for e in cup[1:])
+        saved = sum(task.setup_min + RINSE_S / 60 - e.setup_min for e in cup[1:])
         drops = ml_to_drops(CUP_REST_ML + TRIAL_ML, drop_ul=ADDITIVE_DROP_UL) * (len(cup) - 1)
         yield (
             f"{laid.from_plan(cup[0]).words} serves {_list(names)}: {saved:.0f} min and "

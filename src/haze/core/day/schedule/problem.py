@@ -284,12 +284,16 @@ def require_feasible(day: Day) -> None:
 
 
 def _require_room(lane: Lane, task: Task, longest: float) -> None:
-    needs = timing(task, lane.copies, blown=False).minutes + task.setup_min + THOROUGH_S / 60
-    if task.kind != "rest" and needs > longest:
+    if task.kind == "rest":
+        return
+    cleaning = THOROUGH_S / 60 if task.key is not None else 0.0
+    needs = timing(task, lane.copies, blown=False).minutes + task.setup_min + cleaning
+    if needs > longest:
+        with_cup = " with its cup" if task.key is not None else ""
         raise OutOfRangeError(
-            f"{task.name} on {lane.name} takes {needs:.0f} min at a stretch with its cup; the "
-            f"longest working time without a break is {longest:.0f} min. Move a break, stop later, "
-            "or take fewer copies at once.",
+            f"{task.name} on {lane.name} takes {needs:.0f} min at a stretch{with_cup}; the longest "
+            f"working time without a break is {longest:.0f} min. Move a break, stop later, or take "
+            "fewer copies at once.",
             field="breaks",
         )
 
