@@ -17,7 +17,7 @@ SHOWN = {
     "light": "Show side",
     "coats": "Film",
     "cups": "Quay Satin",
-    "day": "Run sheet",
+    "day": "I stop at",
 }
 
 

@@ -214,10 +214,18 @@ def test_the_same_day_by_touch_on_a_paired_tablet(
     tablet.wait_for_url(f"{door}/")
     tablet.goto(f"{door}/plan/{plan}/booth")
     tablet.get_by_test_id("booth-title").wait_for()
+    tablet.evaluate(AXE.read_text("utf-8"))
+    kinds = set()
     for _ in range(MOST_PRESSES):
-        if stands(tablet)[0] is None:
+        step = stands(tablet)[0]
+        if step is None:
             break
+        kind = step.rsplit(":", 1)[-1].split(".")[0]
+        if kind not in kinds:
+            kinds.add(kind)
+            reads_well(tablet)
         moved_on(tablet, tablet.get_by_test_id("next").tap)
+    assert kinds >= {"open", "cup", "trial", "hold", "check", "clean", "close"}
     expect(tablet.get_by_test_id("booth-title")).to_have_text("All done")
     sent(tablet)
     exact(own.ask(f"days/{day}/booth"))

@@ -38,12 +38,14 @@ SENTENCES = {
 # refusals of the web itself; those of the work have a class each
 OF_THE_WEB = (
     "bad_request",
+    "desk",
     "host",
     "internal",
     "invalid",
     "method_not_allowed",
     "missing",
     "not_found",
+    "not_paired",
     "origin",
     "refused",
     "too_large",

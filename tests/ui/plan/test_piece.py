@@ -33,7 +33,7 @@ def test_keys_lead_through_the_steps_and_looks(page: Page, demo: Server) -> None
         ("1", "Harbour warden"),
         ("2", "Show side"),
         ("4", "Quay Satin"),
-        ("5", "Run sheet"),
+        ("5", "I stop at"),
     ):
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=heading).first).to_be_visible()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core';
 import { computed } from 'vue';
 
 import type { DayLane, DayRow } from '@/api/client';
@@ -26,7 +27,8 @@ const step = computed(() => {
 });
 const width = computed(() => step.value - (step.value > 44 ? GAP : 4));
 const across = computed(() => props.lanes.length * step.value);
-const all = computed(() => sittings(props.rows));
+const finger = useMediaQuery('(pointer: coarse)');
+const all = computed(() => sittings(props.rows, finger.value));
 
 function at(minute: number): string {
   return clockTime(minute + props.startMin);

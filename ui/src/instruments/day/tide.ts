@@ -26,20 +26,24 @@ const LEAST: Record<DayRow['kind'], number> = {
   free: 20,
   break: 20,
 };
+/** What a finger can press. */
+const FINGER = 44;
 /** From this height on a row of work has room for how it is done. */
 export const ROOM_FOR_SMALL = 42;
 
-export function sittings(rows: readonly DayRow[]): Sitting[] {
+/** All sittings; under a finger, rows that can be pressed are as high as one. */
+export function sittings(rows: readonly DayRow[], finger = false): Sitting[] {
   const days = [...new Set(rows.map((r) => r.day))];
-  return days.map((day) => sitting(day, rows));
+  return days.map((day) => sitting(day, rows, finger));
 }
 
-function sitting(day: number, rows: readonly DayRow[]): Sitting {
+function sitting(day: number, rows: readonly DayRow[], finger: boolean): Sitting {
   const placed: Placed[] = [];
   let top = 0;
   rows.forEach((row, index) => {
     if (row.day !== day) return;
-    const height = Math.max(LEAST[row.kind], (row.to_min - row.from_min) * PER_MINUTE);
+    const least = finger && row.kind === 'work' ? FINGER : LEAST[row.kind];
+    const height = Math.max(least, (row.to_min - row.from_min) * PER_MINUTE);
     placed.push({ row, index, top, height });
     top += height;
   });

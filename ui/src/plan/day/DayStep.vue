@@ -161,7 +161,11 @@ function save(name: string): void {
         <ElButton data-test="lay-again" @click="lay(true)">Lay it again, near this order</ElButton>
       </p>
       <div v-if="job" class="busy no-print" data-test="laying">
-        <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
+        <ElProgress
+          :percentage="Math.round(job.progress * 100)"
+          :stroke-width="8"
+          aria-label="Laying the day"
+        />
         <span class="small">{{ job.doing }}</span>
         <ElButton size="small" data-test="enough" @click="enough"
           >Enough, take the best so far</ElButton
