@@ -48,7 +48,7 @@ def test_a_day_of_two_plans_is_laid_and_drawn(page: Page, demo: Server) -> None:
     expect(page.locator("[data-test^=row-]").filter(has_text="Bilge Black").first).to_be_visible()
     clear_to_all(page)
     # out again, and back as it was by one press
-    page.get_by_role("button", name="Leave Herald in practice light out").click()
+    page.get_by_role("button", name="Leave out Herald in practice light").click()
     expect(page.locator(".names .name").filter(has_text="Herald")).to_have_count(0)
     laid(page)
     page.get_by_test_id("take-back").click()

@@ -81,7 +81,7 @@ useIntervalFn(() => {
         <span
           >{{ t.name }}<br /><small>last here {{ when(t.last_seen_at) }}</small></span
         >
-        <ElButton text :aria-label="`Show ${t.name} out`" @click="revoke(t.id)">Show out</ElButton>
+        <ElButton text :aria-label="`Show out ${t.name}`" @click="revoke(t.id)">Show out</ElButton>
       </li>
     </ul>
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>

@@ -80,7 +80,7 @@ function moveBreak(n: number, end: 'begin' | 'end', value: string): void {
             v-if="day.plans.length > 1 && p.id !== plan"
             text
             size="small"
-            :aria-label="`Leave ${p.name} out`"
+            :aria-label="`Leave out ${p.name}`"
             @click="emit('change', (d) => (d.plans = d.plans.filter((id) => id !== p.id)))"
             >Leave out</ElButton
           >
@@ -147,7 +147,7 @@ function moveBreak(n: number, end: 'begin' | 'end', value: string): void {
         />
         <ElButton
           text
-          :aria-label="`Leave break ${n + 1} out`"
+          :aria-label="`Leave out break ${n + 1}`"
           @click="emit('change', (d) => d.breaks.splice(n, 1))"
           >Leave out</ElButton
         >
