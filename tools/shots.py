@@ -109,7 +109,7 @@ def day(page: Page, address: str) -> None:
         page.get_by_test_id("laying").wait_for(state="detached")
         if not page.get_by_test_id("add-plan").count():
             break
-        page.get_by_test_id("add-plan").get_by_role("combobox").click()
+        page.get_by_test_id("add-plan").locator(".el-select__wrapper").click()
         page.locator(".el-select-dropdown:visible .el-select-dropdown__item").first.click()
         page.get_by_test_id("laying").wait_for()
     shoot(page, "day")
