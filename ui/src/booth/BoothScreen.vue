@@ -6,7 +6,7 @@ import { useEventListener } from '@vueuse/core';
 
 import type { BoothStep, Symptom, TrialLook } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
-import { clockTime, dayName } from '@/displays/format';
+import { clockTime, weekday } from '@/displays/format';
 import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
@@ -240,7 +240,7 @@ function until(minutes: number): string {
   const [date] = (view.value?.start ?? '2026-01-01T').split('T');
   const on = Math.floor((minutes + startMin.value) / (24 * 60));
   const today = Math.floor((minute.value + startMin.value) / (24 * 60));
-  const day = on === Math.max(today, 0) ? '' : `${dayName(date!, on).split(',')[0]} `;
+  const day = on === Math.max(today, 0) ? '' : `${weekday(date!, on)} `;
   return `${day}${at(minutes)}`;
 }
 const timing = computed(() => {

@@ -85,6 +85,14 @@ export function dayName(date: string, on = 0): string {
   return DAY_NAME.format(new Date(year, month - 1, day + on));
 }
 
+const WEEKDAY = new Intl.DateTimeFormat(undefined, { weekday: 'long' });
+
+/** "Saturday": a date "2026-11-28" and so many days on. */
+export function weekday(date: string, on = 0): string {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+  return WEEKDAY.format(new Date(year, month - 1, day + on));
+}
+
 /** "2026-11-28" on the painter's own clock, so many days from now. */
 export function dateFromNow(days = 0): string {
   const at = new Date();

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 
 import type { DayFigures, DayView } from '@/api/client';
 import FigureRow from '@/displays/FigureRow.vue';
-import { clockTime, dayName, hoursWords, minutesOf } from '@/displays/format';
+import { clockTime, hoursWords, minutesOf, weekday } from '@/displays/format';
 
 /** What a laid day comes to, against the usual ways and against what no order can beat. */
 const props = defineProps<{ day: DayView; figures: DayFigures }>();
@@ -15,7 +15,7 @@ const single = computed(() => props.figures.days === 1);
 function until(minutes: number): string {
   const on = Math.floor((minutes + start.value) / MIDNIGHT);
   const time = clockTime(minutes + start.value);
-  return on ? `${dayName(props.day.doc.date, on).split(',')[0]} ${time}` : time;
+  return on ? `${weekday(props.day.doc.date, on)} ${time}` : time;
 }
 /** A length of time: hours on one day, else which day it ends on. */
 function long(minutes: number): string {

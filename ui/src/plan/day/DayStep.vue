@@ -13,7 +13,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
 import { api, sentence, take, type BoothView, type DayRow, type DayWish } from '@/api/client';
-import { clockTime, dayName, minutesOf } from '@/displays/format';
+import { clockTime, dayName, minutesOf, weekday } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import DayStrands from '@/instruments/day/DayStrands.vue';
 import { placeOf } from '@/router';
@@ -64,7 +64,7 @@ const moments = computed(() => {
     for (let m = 0; m < length; m += QUARTER)
       found.push({
         id: on * MIDNIGHT + m,
-        label: `${on === now.day ? '' : `${dayName(day.value.doc.date, on).split(',')[0]} `}${at(m)}`,
+        label: `${on === now.day ? '' : `${weekday(day.value.doc.date, on)} `}${at(m)}`,
       });
   return found;
 });
@@ -183,9 +183,7 @@ function save(name: string): void {
         />
         <ElTable v-else-if="view === 'table'" :data="laid.rows" size="small" data-test="day-table">
           <ElTableColumn v-if="laid.figures.days > 1" label="Day" width="130">
-            <template #default="{ row: r }">{{
-              dayName(day.doc.date, r.day).split(',')[0]
-            }}</template>
+            <template #default="{ row: r }">{{ weekday(day.doc.date, r.day) }}</template>
           </ElTableColumn>
           <ElTableColumn label="From" width="70">
             <template #default="{ row: r }">{{ at(r.from_min) }}</template>
