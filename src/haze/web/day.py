@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from haze.service.bench import Bench
 from haze.service.day import days
-from haze.service.day.days import DayView, LayBody, PutDay
+from haze.service.day.days import AnotherBody, DayView, LayBody, PutDay
 from haze.service.day.document import Date
 from haze.service.day.files import calendar_of, table_of
 from haze.service.jobs import JobView
@@ -49,6 +49,10 @@ def day_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.put("/days/<day_id>", responses={200: DayView})
     def put_day(path: DayPath, body: PutDay) -> dict[str, object]:
         return days.put(db, path.day_id, body).model_dump()
+
+    @api.post("/days/<day_id>/another", responses={200: DayView})
+    def another_day(path: DayPath, body: AnotherBody) -> dict[str, object]:
+        return days.begin_another(db, path.day_id, body).model_dump()
 
     @api.post("/days/<day_id>/lay", responses={200: JobView})
     def lay_day(path: DayPath, body: LayBody) -> dict[str, object]:

@@ -15,7 +15,7 @@ from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.day import days
-from haze.service.day.days import DayView, LayBody, PutDay
+from haze.service.day.days import AnotherBody, DayView, LayBody, PutDay
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN, DayDoc, Pause, Wish
 from haze.service.day.files import calendar_of, lines_of, table_of
 from haze.service.day.lanes import day_of, plan_lane
@@ -89,6 +89,7 @@ def test_a_laid_day_passes_the_check_and_tells_all(bench: Bench, two: list[PlanV
     assert faults(day, entries) == []
     f = view.laid.figures
     assert f.copies == 7
+    assert f.finish_min == rows_end(view)
     assert f.bound_min <= f.total_min
     assert f.coat_by_coat_min is not None
     assert f.one_by_one_min is not None
@@ -115,6 +116,11 @@ def test_a_strand_tells_what_lies_there_at_every_minute(bench: Bench, two: list[
         assert {s.state for s in segments} >= {"bare", "worked", "ready"}
     names = [lane.name for lane in view.laid.lanes]
     assert len(names) == 1 or names[0].endswith("1 to 3")
+
+
+def rows_end(view: DayView) -> float:
+    assert view.laid is not None
+    return view.laid.rows[-1].to_min
 
 
 def test_one_cup_for_two_plans_is_told(bench: Bench, two: list[PlanView]) -> None:
@@ -182,6 +188,15 @@ def test_a_day_stored_twice_from_two_pages_is_refused_the_second_time(
     gone = view.doc.model_copy(update={"plans": ["nobody"]})
     with pytest.raises(MissingError):
         days.put(bench.db, view.id, PutDay(version=view.version + 1, doc=gone))
+
+
+def test_a_day_that_is_over_makes_room_for_another(bench: Bench, two: list[PlanView]) -> None:
+    over = laid(bench, asked(bench, two[0].id, together(two)))
+    new = days.begin_another(bench.db, over.id, AnotherBody(today="2026-12-05"))
+    assert new.id != over.id
+    assert (new.doc.date, new.doc.plans, new.laid) == ("2026-12-05", over.doc.plans, None)
+    assert days.of_plan(bench.db, two[0].id, today=TODAY).id == new.id
+    assert days.one(bench.db, over.id).laid is not None  # as it was
 
 
 def test_a_search_that_is_stopped_keeps_the_best_so_far(bench: Bench, two: list[PlanView]) -> None:

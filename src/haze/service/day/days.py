@@ -26,7 +26,7 @@ from haze.core.errors import NoOrderError
 from haze.core.plan.base import Strict
 from haze.core.plan.document import Plan
 from haze.service.day.asked import timed
-from haze.service.day.document import DayDoc, Drawn
+from haze.service.day.document import Date, DayDoc, Drawn
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, is_small, plan_lane
 from haze.service.jobs import Report
@@ -75,6 +75,12 @@ class PutDay(Strict):
     doc: DayDoc
 
 
+class AnotherBody(Strict):
+    """A day is over; `today` is the date of the next on the painter's own clock."""
+
+    today: Date
+
+
 class LayBody(Strict):
     """How a day is laid; `near` keeps close to the order it was laid in before."""
 
@@ -111,6 +117,17 @@ def put(db: Database, identity: str, body: PutDay) -> DayView:
             document=body.doc.model_dump_json(),
             plans=body.doc.plans,
         )
+    return _view(db, row)
+
+
+def begin_another(db: Database, identity: str, body: AnotherBody) -> DayView:
+    """End a day, and begin another of the same plans and habits."""
+    with db.atomic() as tx:
+        ended = days.end(tx, identity)
+        doc = DayDoc.model_validate_json(ended.document)
+        new = doc.model_copy(update={"date": body.today, "wishes": []})
+        document = new.model_dump_json()
+        row = days.put(tx, uuid.uuid4().hex, version=0, document=document, plans=new.plans)
     return _view(db, row)
 
 

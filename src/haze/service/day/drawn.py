@@ -272,7 +272,7 @@ def _strand(laid: LaidDay, lane: int) -> LaneView:
     group = laid.groups[lane]
     mine = sorted((e for e in laid.found.entries if e.lane == lane), key=lambda e: e.step)
     colours = group.of.colours
-    end = laid.found.finish_min + OPEN_MIN + CLOSE_MIN
+    end = max((e.end_min for e in laid.work), default=0.0) + OPEN_MIN + CLOSE_MIN
     found: list[Segment] = []
     at, colour = 0.0, colours[0]
     for e, after in pairwise([*mine, None]):
@@ -311,11 +311,13 @@ def _segment(begin: float, end: float, colour: str, state: str) -> Segment:
 
 def _figures(laid: LaidDay, rows: Sequence[Row], moved: int | None) -> Figures:
     around = OPEN_MIN + CLOSE_MIN
+    # what was done already is in the rows, and no longer in the sums of what was found
+    end = max((r.to_min for r in rows), default=0.0)
     usual = laid.usual
     plans = {id(g.of): g.of for g in laid.groups}.values()
     return Figures(
-        total_min=laid.found.finish_min + around,
-        finish_min=laid.found.finish_min + around,
+        total_min=end,
+        finish_min=end,
         hands_min=sum(r.to_min - r.from_min for r in rows if r.kind not in ("free", "break")),
         idle_min=sum(r.to_min - r.from_min for r in rows if r.kind == "free"),
         bound_min=laid.found.bound_min + around,
@@ -323,7 +325,7 @@ def _figures(laid: LaidDay, rows: Sequence[Row], moved: int | None) -> Figures:
         coat_by_coat_min=(
             None if usual.coat_by_coat_min is None else usual.coat_by_coat_min + around
         ),
-        changes=laid.found.changes,
+        changes=sum(r.kind == "clean" and not r.words.startswith("pour") for r in rows),
         deep_cleans=sum(r.words.startswith("deep clean") for r in rows),
         days=len({r.day for r in rows}),
         coats=sum(len(p.plan.done) for p in plans),

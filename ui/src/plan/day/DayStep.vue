@@ -34,7 +34,9 @@ const VIEWS = [
 ];
 const store = usePlan();
 const router = useRouter();
-const { day, job, problem, canTakeBack, lay, enough, change, takeBack } = useDay(() => store.id);
+const { day, job, problem, canTakeBack, lay, enough, change, takeBack, another } = useDay(
+  () => store.id,
+);
 const view = ref('strands');
 const selected = ref<number | null>(null);
 
@@ -253,6 +255,9 @@ function save(name: string): void {
       <DayAsked :day="day" :plan="store.id ?? ''" @change="(edit) => change(edit)" />
       <ElButton v-if="canTakeBack" text data-test="take-back" @click="takeBack">
         Take the last change back
+      </ElButton>
+      <ElButton v-if="laid && !job" text data-test="another" @click="another">
+        This day is over: begin another
       </ElButton>
     </aside>
   </div>

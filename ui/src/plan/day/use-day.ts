@@ -23,6 +23,8 @@ export interface UseDay {
   /** Ask for something else, and lay the day again, near the order it had. */
   change: (edit: (doc: DayDoc) => void, near?: boolean) => Promise<void>;
   takeBack: () => Promise<void>;
+  /** This day is over: another of the same plans begins. */
+  another: () => Promise<void>;
 }
 
 /** The day a plan is in: asked, laid, and laid again after every change. */
@@ -107,6 +109,23 @@ export function useDay(plan: () => string | null): UseDay {
     await lay(true);
   }
 
+  async function another(): Promise<void> {
+    const now = day.value;
+    if (!now) return;
+    try {
+      day.value = await take(
+        api.POST('/api/days/{day_id}/another', {
+          params: { path: { day_id: now.id } },
+          body: { today: dateFromNow() },
+        }),
+      );
+      past.value = [];
+      await lay();
+    } catch (error) {
+      trouble.value = sentence(error);
+    }
+  }
+
   watch(
     plan,
     (id) => {
@@ -130,5 +149,6 @@ export function useDay(plan: () => string | null): UseDay {
     enough: work.stop,
     change,
     takeBack,
+    another,
   };
 }
