@@ -50,6 +50,11 @@ from haze.store.connection import Database, MissingError
 KEPT_STANDS = 500
 
 
+def _nobody(_: float, __: str) -> bool:
+    """A report that nobody reads."""
+    return True
+
+
 class Bench:
     """Database, cache, jobs and pieces of one data folder."""
 
@@ -295,18 +300,14 @@ class Bench:
         """The job that lays a day; when it is stopped, the best order so far is kept."""
         held = days.one(self.db, day)
 
-        def opened(plan: Plan, report: Report) -> OnPiece:
-            self.cache.make(plan.piece, report)
-            return self.on(plan)
-
         def work(report: Report) -> DayView:
-            return days.lay(self.db, day, body, opened=opened, report=report)
+            return days.lay(self.db, day, body, opened=self.opened, report=report)
 
         return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
 
-    def opened(self, plan: Plan) -> OnPiece:
+    def opened(self, plan: Plan, report: Report = _nobody) -> OnPiece:
         """What plans do on a plan's piece, worked out first where it was not."""
-        self.cache.make(plan.piece, lambda *_: True)
+        self.cache.make(plan.piece, report)
         return self.on(plan)
 
     def log_trial(self, body: TrialBody) -> Taught:

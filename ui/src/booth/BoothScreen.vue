@@ -429,7 +429,6 @@ const latest = computed(() => {
       >
     </footer>
     <span class="visually-hidden" aria-live="polite">{{ step?.about }} {{ title }}</span>
-    <span hidden>{{ minute }}</span>
   </div>
 </template>
 

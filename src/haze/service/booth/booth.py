@@ -64,7 +64,6 @@ class BoothView(BaseModel):
     steps: list[BoothStep]
     events: list[EventOut]
     finish_min: float
-    planned_finish_min: float
     missed: list[str]
     moved: int | None = None
 
@@ -227,7 +226,7 @@ def _laid(view: DayView, lanes: dict[str, PlanLane]) -> LaidDay:
             break
     else:
         raise NotLaidError("This day was laid by another Haze. Lay it again on the Day screen.")
-    entries = tuple(Entry(**e.model_dump() | {"pours": tuple(e.pours)}) for e in view.laid.entries)
+    entries = tuple(e.entry for e in view.laid.entries)
     f = view.laid.figures
     found = Laid(entries, f.finish_min, f.changes, f.hands_min, f.bound_min, (), 0)
     return LaidDay(view.doc, day, all_groups, found, Usual(f.one_by_one_min, f.coat_by_coat_min))
@@ -252,7 +251,6 @@ def _view(
         steps=booth.steps,
         events=events,
         finish_min=finish + OPEN_MIN,
-        planned_finish_min=planned + OPEN_MIN,
         missed=missed,
     )
 

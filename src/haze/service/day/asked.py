@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from dataclasses import asdict
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints, model_validator
 
 from haze.core.day.schedule.effort import EXACT_SHARE, Effort
 from haze.core.day.schedule.planning import plan_day, require_in_time, usual_ways
-from haze.core.day.schedule.problem import LIFE_MIN, Calendar, Day, Lane, Task
+from haze.core.day.schedule.problem import LIFE_MIN, Calendar, Day, Entry, Lane, Task
 from haze.core.plan.base import Strict
 
 MOST_LANES = 200
@@ -27,12 +28,6 @@ def minutes_of(clock: str) -> float:
     """Minutes from midnight of an "HH:MM"."""
     hours, minutes = clock.split(":")
     return 60.0 * int(hours) + int(minutes)
-
-
-def clock_of(minutes: float) -> str:
-    """The "HH:MM" of minutes from midnight, of whichever day."""
-    whole = round(minutes) % (24 * 60)
-    return f"{whole // 60:02}:{whole % 60:02}"
 
 
 class StepIn(Strict):
@@ -146,6 +141,16 @@ class EntryOut(BaseModel):
     setup_min: float
     blown: bool
     pours: list[float]
+
+    @classmethod
+    def of(cls, entry: Entry) -> EntryOut:
+        """An entry as it travels."""
+        return cls(**asdict(entry) | {"pours": list(entry.pours)})
+
+    @property
+    def entry(self) -> Entry:
+        """The entry itself."""
+        return Entry(**self.model_dump() | {"pours": tuple(self.pours)})
 
 
 class DayOut(BaseModel):

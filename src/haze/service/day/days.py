@@ -217,7 +217,7 @@ def _found(
         ways.append(day_of(doc, lanes, finer=True))
     stopping = _Stopping(report)
     if body.near and before is not None:
-        old = [Entry(**e.model_dump() | {"pours": tuple(e.pours)}) for e in before.entries]
+        old = [e.entry for e in before.entries]
         near = next((w for w in ways if _fits(w[0], old)), None)
         if near is not None:
             require_feasible(near[0])

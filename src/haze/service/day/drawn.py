@@ -6,7 +6,7 @@ Times here count from the start of the first day, when the bench is opened.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from itertools import pairwise
 
 from haze.core.day.amounts import ADDITIVE_DROP_UL, CUP_REST_ML, TRIAL_ML
@@ -78,7 +78,7 @@ def drawn(laid: LaidDay, *, version: int, plans: dict[str, int], moved: int | No
     return Drawn(
         version=version,
         plans=plans,
-        entries=[EntryOut(**asdict(e) | {"pours": list(e.pours)}) for e in laid.found.entries],
+        entries=[EntryOut.of(e) for e in laid.found.entries],
         rows=rows,
         lanes=[_strand(laid, lane) for lane in range(len(laid.groups))],
         figures=_figures(laid, rows, moved),

@@ -92,9 +92,9 @@ class Search:
         self._keep(found[1])
         return found[1]
 
-    def run(self, start: Choice | None = None) -> Choice:
-        """Both searches, from `start`, or from quick orders when it is None."""
-        first = start or self.quick()
+    def run(self) -> Choice:
+        """Both searches, from quick orders."""
+        first = self.quick()
         begin = self.effort.share(self.tried)
         parted = begin + (1.0 - begin) * FIRST_SHARE
         first = self.anneal(first, finish_first, begin, parted)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -101,13 +101,7 @@ def usual_ways(day: Day) -> Usual:
     return Usual(one_by_one_min(day), coat_by_coat_min(day))
 
 
-def plan_day(
-    day: Day,
-    *,
-    seed: int,
-    effort: Effort,
-    better: Callable[[Laid], None] | None = None,
-) -> Laid:
+def plan_day(day: Day, *, seed: int, effort: Effort) -> Laid:
     """The best order found for a day, or for the rest of one.
 
     Parameters
@@ -115,21 +109,16 @@ def plan_day(
     day : lanes, calendar, airbrushes, and what is done
     seed : int
     effort : what may be spent; by orders, the same seed gives the same day
-    better : told the first order at once, then the last
 
     Raises
     ------
     OutOfRangeError : no working time for a task, or a latest time nothing can keep
-    NoOrderError : no order was found that keeps all latest times
     """
     require_feasible(day)
     tables = Tables(day)
     bound = bound_min(tables)
     search = Search(tables, seed=seed, effort=effort)
-    first = search.quick()
-    if better:
-        better(laid(tables, first, bound=bound, tried=search.tried))
-    best = search.run(first)
+    best = search.run()
     return laid(tables, best, bound=bound, tried=search.tried)
 
 
