@@ -26,8 +26,8 @@ const LEAST: Record<DayRow['kind'], number> = {
   free: 20,
   break: 20,
 };
-/** What a finger can press. */
-const FINGER = 44;
+/** What a finger can press, and the hairline above it. */
+const FINGER = 45;
 /** From this height on a row of work has room for how it is done. */
 export const ROOM_FOR_SMALL = 42;
 
