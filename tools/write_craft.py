@@ -23,6 +23,7 @@ from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
 from haze.core.spray.advice import CLEAN_BELOW, RISK_WORDS
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
+from haze.core.spray.trouble import ON_CARD
 from haze.core.spray.unsure import USUAL_PASS_UM
 
 TARGET = Path(__file__).parent.parent / "ui" / "src" / "craft.generated.ts"
@@ -35,6 +36,8 @@ type Mask = Schemas['HandStep']['mask'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
 export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
+type Symptom = Schemas['SymptomOut']['id'];
+type Look = Schemas['TrialBody']['look'];
 type Opacity = Schemas['PaintUsed']['opacity'];
 type Finish = NonNullable<Schemas['PaintUsed']['finish']>;
 type AimField = Schemas['Aim']['field'];
@@ -127,6 +130,7 @@ TABLES: dict[str, tuple[str, object]] = {
     ),
     "CLEAN_BELOW": ("number", CLEAN_BELOW),
     "RISKS": ("Record<string, string>", RISK_WORDS),
+    "ON_CARD": ("Partial<Record<Symptom, Look>>", ON_CARD),
     "SCHOOLS": (
         "{ [R in keyof Schools]-?: SchoolOption<R>[] }",
         _schools(),

@@ -267,7 +267,7 @@ def _door(app: Any, bench: Any, serving: _Serving, port: int) -> Any:
     """The way in for tablets, open; None when none was asked for."""
     if not serving.tablets:
         return None
-    from haze.service.tablets import Door
+    from haze.service.booth.tablets import Door
     from haze.web.certificate import address_here, certificate_for
     from haze.web.server import make_door
 

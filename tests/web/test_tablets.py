@@ -15,7 +15,7 @@ from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from haze.service.bench import Bench
-from haze.service.tablets import MOST_WRONG, WrongCodeError
+from haze.service.booth.tablets import MOST_WRONG, WrongCodeError
 from haze.web.app import create_app
 from haze.web.certificate import address_here, certificate_for
 from haze.web.server import make_door
@@ -115,7 +115,7 @@ def test_an_old_code_is_none(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> N
     code = bench.tablets.new_code().code
     assert code is not None
     later = bench.tablets._until + 1
-    monkeypatch.setattr("haze.service.tablets.time.monotonic", lambda: later)
+    monkeypatch.setattr("haze.service.booth.tablets.time.monotonic", lambda: later)
     assert bench.tablets.view().code is None
     with pytest.raises(WrongCodeError):
         bench.tablets.pair(code, "late")

@@ -7,6 +7,8 @@ type Mask = Schemas['HandStep']['mask'];
 type Role = Schemas['HandStep']['role'];
 type PaintKind = Schemas['PaintUsed']['kind'];
 export type ThinnerKind = Schemas['ThinnerUsed']['kind'];
+type Symptom = Schemas['SymptomOut']['id'];
+type Look = Schemas['TrialBody']['look'];
 type Opacity = Schemas['PaintUsed']['opacity'];
 type Finish = NonNullable<Schemas['PaintUsed']['finish']>;
 type AimField = Schemas['Aim']['field'];
@@ -161,6 +163,16 @@ export const RISKS: Record<string, string> = {
   "specks": "specks show",
   "dust": "it lands as dust",
   "no_flow": "it clogs or does not flow"
+};
+
+export const ON_CARD: Partial<Record<Symptom, Look>> = {
+  "spiders": "spiders",
+  "specks": "specks",
+  "dust": "dust",
+  "nothing": "nothing",
+  "tip_dry": "tip_dry",
+  "pooled": "pooled",
+  "spitting": "nothing"
 };
 
 export const SCHOOLS: { [R in keyof Schools]-?: SchoolOption<R>[] } = {

@@ -14,6 +14,8 @@ from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
 from haze.service import settings
+from haze.service.booth.devices import Devices
+from haze.service.booth.tablets import Tablets
 from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put_on
 from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.cups import trials
@@ -21,7 +23,6 @@ from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import Taught, TrialBody
 from haze.service.day import days
 from haze.service.day.days import DayView, LayBody
-from haze.service.devices import Devices
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
@@ -44,7 +45,6 @@ from haze.service.plan.priming import (
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
-from haze.service.tablets import Tablets
 from haze.store.connection import Database, MissingError
 
 KEPT_STANDS = 500

@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from haze.service.bench import Bench
-from haze.service.devices import DevicesView, DriveBody
+from haze.service.booth.devices import DevicesView, DriveBody
 from haze.web.events import events
 from haze.web.problems import Problem
 

@@ -10,7 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
-from haze.service.tablets import Tablets, TabletsView, WrongCodeError
+from haze.service.booth.tablets import Tablets, TabletsView, WrongCodeError
 from haze.service.wire import Identity
 from haze.web.problems import Problem, problem
 

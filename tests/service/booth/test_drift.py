@@ -6,10 +6,10 @@ import pytest
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
+from haze.service.booth.devices import CompressorView, DevicesView, RoomView
 from haze.service.booth.drift import drift
 from haze.service.cups.setting import asked_of
 from haze.service.cups.trials import AirbrushNamed, PaintNamed, ThroughBody
-from haze.service.devices import CompressorView, DevicesView, RoomView
 from haze.service.piece.onpiece import OnPiece
 
 
@@ -24,6 +24,7 @@ def devices(*, line: float, spraying: bool = False, celsius: float = 20.0, pct: 
             duty_share=0.1,
             moisture=0.1,
             spraying=spraying,
+            sags=spraying and line < 19.0,
             fault="none",
             warnings=[],
         ),

@@ -1,22 +1,23 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useEventListener } from '@vueuse/core';
 
-import type { BoothStep, Symptom, TrialLook } from '@/api/client';
+import type { Symptom, TrialLook } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
-import { clockTime, weekday } from '@/displays/format';
+import { ON_CARD } from '@/craft.generated';
+import { clockTime, hoursWords, weekday } from '@/displays/format';
 import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
 
-import BoothHold from './BoothHold.vue';
 import BoothProblem from './BoothProblem.vue';
-import BoothSetting from './BoothSetting.vue';
+import BoothTold from './BoothTold.vue';
 import { isOver } from './standing';
 import { useBooth } from './use-booth';
 import { useDrift } from './use-drift';
+import { useHoldPictures } from './use-hold-pictures';
 import { usePedal } from './use-pedal';
 import { useSound } from './use-sound';
 import { useAwake } from './use-awake';
@@ -67,20 +68,11 @@ function scrolledOn(): boolean {
 function tried(look: TrialLook): void {
   booth.press('tried', { look });
 }
-/** What a card can show, of what can be seen to be wrong. */
-const LOOKS: Partial<Record<Symptom, TrialLook>> = {
-  specks: 'specks',
-  spiders: 'spiders',
-  dust: 'dust',
-  nothing: 'nothing',
-  spitting: 'nothing',
-  pooled: 'pooled',
-};
 function seen(symptom: Symptom): void {
   const one = step.value;
   if (!one) return;
   booth.press('problem', { symptom, plan: one.plan, coat: one.coat });
-  const look = LOOKS[symptom];
+  const look = ON_CARD[symptom];
   // a card that shows a fault teaches; it is tried again with what was turned
   if (one.kind === 'trial' && look) {
     booth.press('tried', { look });
@@ -170,6 +162,11 @@ watch(waits, (left, before) => {
   if (before > 0 && left <= 0) sound.ring();
 });
 
+const picture = useHoldPictures(
+  () => step.value,
+  () => view.value?.steps ?? [],
+);
+
 /** Stretches of this sitting, for the line under the top. */
 const stretches = computed(() => {
   const day = step.value?.day ?? 0;
@@ -186,41 +183,9 @@ const stretches = computed(() => {
   }
   return found;
 });
-const pictures = new Map<string, string>();
-const picture = ref<string | null>(null);
-async function show(one: BoothStep | null): Promise<void> {
-  const url = pictureOf(one);
-  picture.value = url ? await fetched(url) : null;
-  // the next sides are fetched ahead, so that they stand there when the connection drops
-  const steps = view.value?.steps ?? [];
-  const place = steps.findIndex((s) => s.id === one?.id);
-  for (const s of steps.slice(place + 1, place + 60)) {
-    const later = pictureOf(s);
-    if (later) await fetched(later);
-  }
-}
-function pictureOf(one: BoothStep | null): string | null {
-  if (!one?.hold || !one.plan || !one.coat) return null;
-  return `/api/hold/${one.plan}/${one.coat}/${one.hold.station}.png`;
-}
-async function fetched(url: string): Promise<string | null> {
-  const held = pictures.get(url);
-  if (held) return held;
-  try {
-    const answer = await fetch(url);
-    if (!answer.ok) return null;
-    const made = URL.createObjectURL(await answer.blob());
-    pictures.set(url, made);
-    return made;
-  } catch {
-    return null;
-  }
-}
-watch(step, (one) => {
+watch(step, () => {
   if (room.value) room.value.scrollTop = 0;
-  void show(one);
 });
-onBeforeUnmount(() => pictures.forEach((url) => URL.revokeObjectURL(url)));
 onMounted(() => {
   void settings.load().catch(() => undefined);
 });
@@ -247,7 +212,7 @@ const timing = computed(() => {
   const late = Math.round(lateMin.value);
   const end = `till ${until(view.value?.finish_min ?? 0)}`;
   if (Math.abs(late) < 2) return `in time, ${end}`;
-  return late > 0 ? `${late} min late, ${end}` : `${-late} min early, ${end}`;
+  return `${hoursWords(Math.abs(late))} ${late > 0 ? 'late' : 'early'}, ${end}`;
 });
 const units = computed(() => {
   const one = step.value;
@@ -277,11 +242,6 @@ const nextWords = computed(() => {
   if (one.kind === 'hold')
     return one.unit === 'round' ? 'Round done' : one.count > 1 ? 'Copy done' : 'Side done';
   return one.count > 1 ? 'Copy done' : 'Done';
-});
-const latest = computed(() => {
-  const limit = step.value?.after?.latest_min;
-  if (limit === null || limit === undefined || !view.value) return '';
-  return `within ${Math.round(limit)} min of the last`;
 });
 </script>
 
@@ -334,57 +294,19 @@ const latest = computed(() => {
         >
         <ElButton data-test="leave" @click="leave">Leave the booth <kbd>Esc</kbd></ElButton>
       </section>
-      <div v-else-if="step" class="step" :class="[step.kind, { waits: waits > 0 }]">
-        <div class="told">
-          <h1 data-test="booth-title">
-            <i v-if="step.colour && step.kind === 'cup'" :style="{ background: step.colour }" />{{
-              title
-            }}
-          </h1>
-          <template v-if="waits > 0">
-            <p class="large">
-              until {{ step.title }} on {{ step.about.split(' · ')[1] }}: it dries.
-            </p>
-            <p v-if="latest" class="large">Then {{ latest }}.</p>
-          </template>
-          <template v-else>
-            <p v-if="step.kind === 'hold'" class="large">
-              <b>{{ step.title }}</b><template v-if="step.hold">: {{ step.hold.words }}</template
-              >.
-            </p>
-            <p v-else-if="units" class="large">{{ units }}</p>
-            <p v-if="latest" class="large warned">{{ latest }}</p>
-            <ul v-if="step.cautions.length && step.kind === 'caution'" class="cautions">
-              <li v-for="c in step.cautions" :key="c.id" :class="c.sign">
-                <b>{{ c.sign }}</b> {{ c.text }}
-              </li>
-            </ul>
-            <ol v-if="step.cup.length" class="poured">
-              <li v-for="line in step.cup" :key="line">{{ line }}</li>
-            </ol>
-            <ul v-if="step.kind === 'check'" class="check">
-              <li v-for="side in step.sides" :key="side">{{ side }}</li>
-              <li v-for="part in step.parts" :key="part.name">
-                {{ part.name }}: lands on {{ Math.round(part.share * 100) }} %
-              </li>
-            </ul>
-            <p v-if="step.kind === 'hold'" class="words">{{ step.words.join(' ') }}</p>
-            <template v-else-if="step.kind !== 'trial'">
-              <p v-for="words in step.words" :key="words" class="words">{{ words }}</p>
-            </template>
-            <BoothSetting v-if="step.spray" :step="step" :gauge="gauge" :sagging="sagging" />
-            <ul v-if="step.kind === 'cup' && step.cautions.length" class="short">
-              <li v-for="c in step.cautions" :key="c.id">{{ c.short }}</li>
-            </ul>
-          </template>
-        </div>
-        <BoothHold v-if="step.hold && waits <= 0" :step="step" :picture="picture" />
-      </div>
+      <BoothTold
+        v-else-if="step"
+        :step="step"
+        :title="title"
+        :units="units"
+        :dry-at="waits > 0 ? until(minute + waits) : ''"
+        :gauge="gauge"
+        :sagging="sagging"
+        :picture="picture"
+      />
       <div v-else-if="view" class="step">
-        <div class="told">
-          <h1 data-test="booth-title">All done</h1>
-          <p class="large">Everything of this day is finished.</p>
-        </div>
+        <h1 data-test="booth-title">All done</h1>
+        <p class="large">Everything of this day is finished.</p>
       </div>
       <p v-else class="large">Opening the booth …</p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
@@ -483,106 +405,17 @@ main {
 }
 .step {
   display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 32px;
-  height: 100%;
-}
-.step.hold:has(.hold) {
-  grid-template-columns: minmax(0, 1.1fr) minmax(0, 0.9fr);
-  grid-template-rows: minmax(0, 1fr);
-}
-.told {
-  display: grid;
   align-content: start;
   gap: 16px;
 }
 h1 {
-  display: flex;
-  align-items: center;
-  gap: 20px;
   font-size: 72px;
   font-weight: 740;
   line-height: 1;
-  overflow-wrap: anywhere;
-}
-h1 i {
-  flex: none;
-  width: 64px;
-  height: 64px;
-  border-radius: 14px;
-  box-shadow: inset 0 0 0 2px rgb(0 0 0 / 25%);
-}
-.caution h1 {
-  font-size: 56px;
-}
-.waits h1 {
-  font-size: 150px;
-  font-variant-numeric: tabular-nums;
 }
 .large {
   font-size: 36px;
   line-height: 1.2;
-}
-.hold .told {
-  gap: 12px;
-}
-.hold .large {
-  font-size: 32px;
-}
-.warned {
-  font-weight: 700;
-}
-.words,
-.short,
-.check,
-.cautions {
-  font-size: 30px;
-  line-height: 1.25;
-}
-ul,
-ol {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-.cautions {
-  columns: 2;
-  column-gap: 36px;
-  font-size: 28px;
-}
-.cautions li {
-  margin-bottom: 14px;
-  break-inside: avoid;
-}
-.cautions b::after {
-  content: ':';
-}
-.cautions .stop {
-  padding-left: 14px;
-  border-left: 8px solid var(--sign-stop);
-}
-.poured {
-  display: grid;
-  gap: 6px;
-  font-size: 48px;
-  font-weight: 680;
-  line-height: 1.1;
-}
-.check {
-  columns: 2;
-  column-gap: 40px;
-}
-.check li {
-  break-inside: avoid;
-  padding: 2px 0;
-}
-.check li::before {
-  content: '□ ';
-}
-.short {
-  display: grid;
-  gap: 4px;
-  color: var(--ink-2);
 }
 .more {
   display: grid;
@@ -648,15 +481,6 @@ footer {
   header {
     flex-direction: column;
     gap: 4px;
-  }
-  .step.hold:has(.hold) {
-    grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: auto 225px;
-    height: auto;
-  }
-  .cautions,
-  .check {
-    columns: 1;
   }
   footer {
     grid-template-columns: repeat(3, minmax(0, 1fr));

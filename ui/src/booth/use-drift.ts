@@ -36,9 +36,6 @@ export function useDrift(step: () => BoothStep | null): {
   return {
     told,
     gauge: computed(() => compressor.value?.line_psi ?? null),
-    sagging: computed(() => {
-      const now = compressor.value;
-      return !!now && now.spraying && now.line_psi < 0.95 * now.set_psi;
-    }),
+    sagging: computed(() => compressor.value?.sags ?? false),
   };
 }

@@ -11,13 +11,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 
 from haze.core.arrays import Array
 from haze.core.spray.advice import BOUNDS, CLEAN_BELOW, DRIED_REST, apply, cost_of
-from haze.core.spray.calibrate import LAPSE, Belief, chances, latents_of
+from haze.core.spray.calibrate import LAPSE, Belief, Look, chances, latents_of
 from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting
 
@@ -148,6 +148,11 @@ TROUBLES: dict[Symptom, Trouble] = {
         "Stop and let everything dry through. Rub loose edges flat, seal with a thin varnish of "
         "another chemistry, then go on.",
     ),
+}
+# what a card shows of them: a trial by itself
+ON_CARD: dict[Symptom, Look] = {
+    **{name: name for name in get_args(Symptom) if name in get_args(Look)},
+    "spitting": "nothing",
 }
 # a knob and a direction that is not here is no cause: nearer and slower only flood specks away
 CAUSES: dict[tuple[str, str, bool], str] = {

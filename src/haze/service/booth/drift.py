@@ -8,10 +8,10 @@ from pydantic import BaseModel
 
 from haze.core.plan.knobs import DIALS
 from haze.core.plan.piece import Room
+from haze.service.booth.devices import DevicesView
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import assessment
 from haze.service.cups.trials import ThroughBody
-from haze.service.devices import DevicesView
 
 # a needle trembles, a sensor is a little off: less is not told (judged)
 OFF_PSI, OFF_SHARE = 0.7, 0.05
@@ -72,9 +72,8 @@ def _pressure(devices: DevicesView, planned_psi: float, words: list[str]) -> flo
     off = said.line_psi - planned_psi
     if abs(off) <= max(OFF_PSI, OFF_SHARE * planned_psi):
         return None
-    sags = said.spraying and said.line_psi < said.set_psi * (1 - OFF_SHARE)
     way = "up" if off < 0 else "down"
-    if sags and off < 0:
+    if said.sags and off < 0:
         words.append(
             f"The line sags to {said.line_psi:.1f} psi while you spray; planned are "
             f"{planned_psi:.1f}. Turn the regulator up by {-off:.1f} psi."

@@ -16,6 +16,7 @@ from haze.core.day.schedule.cups import CARRIED_MIN, THOROUGH_MIN
 from haze.core.day.schedule.planning import Laid, Usual
 from haze.core.day.schedule.problem import DAY_MIN, REFILL_MIN, Day, Entry, Task, lags
 from haze.core.day.tasks import DayTask
+from haze.core.day.totals import long_words
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.units import ml_to_drops
 from haze.service.day.asked import EntryOut
@@ -351,7 +352,7 @@ def _overnight(laid: LaidDay) -> Iterator[str]:
                 if latest is not None:
                     yield (
                         f"{then} on {laid.groups[e.lane].name} must be followed within "
-                        f"{latest:.0f} min, so it begins fresh on day {day + 1}."
+                        f"{long_words(60.0 * latest)}, so it begins fresh on day {day + 1}."
                     )
         last_of[e.lane] = e
     for night, texts in sorted(waits.items()):

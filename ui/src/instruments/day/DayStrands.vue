@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useMediaQuery } from '@vueuse/core';
-import { computed } from 'vue';
+import { useElementSize, useMediaQuery } from '@vueuse/core';
+import { computed, useTemplateRef } from 'vue';
 
 import type { DayLane, DayRow } from '@/api/client';
 import { clockTime, dayName } from '@/displays/format';
@@ -21,9 +21,15 @@ const emit = defineEmits<{ select: [index: number] }>();
 const WIDE = 58;
 const GAP = 10;
 const NARROW = 30;
+const BROAD = 120;
+/** As wide as the hands' line reads well; what is left is for the strands. */
+const HANDS = 620;
+const box = useTemplateRef<HTMLElement>('box');
+const { width: room } = useElementSize(box);
 const step = computed(() => {
   const count = props.lanes.length;
-  return count <= 5 ? WIDE + GAP : Math.max(NARROW, Math.floor((5 * (WIDE + GAP)) / count));
+  const least = count <= 5 ? WIDE + GAP : Math.max(NARROW, Math.floor((5 * (WIDE + GAP)) / count));
+  return Math.max(least, Math.min(BROAD, Math.floor((room.value - HANDS) / count)));
 });
 const width = computed(() => step.value - (step.value > 44 ? GAP : 4));
 const across = computed(() => props.lanes.length * step.value);
@@ -83,7 +89,7 @@ function move(event: KeyboardEvent, by: number): void {
 </script>
 
 <template>
-  <div class="strands" data-test="strands">
+  <div ref="box" class="strands" data-test="strands">
     <svg width="0" height="0" aria-hidden="true" class="defs">
       <defs>
         <pattern

@@ -183,6 +183,12 @@ section {
 section > :deep(.choice) {
   width: 100%;
 }
+.el-radio-group {
+  flex-wrap: nowrap;
+}
+.el-radio-group :deep(.el-radio-button__inner) {
+  padding-inline: 12px;
+}
 .plans {
   display: grid;
   gap: 2px;

@@ -50,7 +50,7 @@ const bound = computed(() =>
 );
 const deciding = computed(() => [
   { word: 'cup changes', value: String(props.figures.changes) },
-  { word: 'idle', value: String(Math.round(props.figures.idle_min)), unit: 'min' },
+  { word: 'idle', value: hoursWords(props.figures.idle_min) },
   { word: 'deep cleans', value: String(props.figures.deep_cleans) },
 ]);
 </script>

@@ -20,6 +20,7 @@ from haze.service.jobs import ALIVE_EVERY_S
 from haze.service.news import MOST_LISTENERS, TooManyListenersError
 
 TOLD_EVERY_S = 1.0
+SAGS_SHARE = 0.05  # of the set point: so much less while spraying is more than a sound line
 DAMP = 0.6  # of the trap: from here it should be drained
 BUSY = 0.45  # of the last half hour: from here the motor wants a rest
 
@@ -34,6 +35,7 @@ class CompressorView(BaseModel):
     duty_share: float
     moisture: float
     spraying: bool
+    sags: bool
     fault: CompressorFault
     warnings: list[str]
 
@@ -121,7 +123,8 @@ class Devices:
         told = {
             name: round(v, 2) if isinstance(v, float) else v for name, v in asdict(said).items()
         }
-        return CompressorView(**told, fault=self.compressor.fault, warnings=warnings)
+        sags = said.spraying and said.line_psi < said.set_psi * (1 - SAGS_SHARE)
+        return CompressorView(**told, sags=sags, fault=self.compressor.fault, warnings=warnings)
 
     def drive(self, body: DriveBody) -> DevicesView:
         """Drive the simulated devices; `NothingToDoError` while they are switched off."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from haze.core.errors import NothingToDoError
-from haze.service.devices import Devices, DriveBody
+from haze.service.booth.devices import Devices, DriveBody
 from haze.service.news import MOST_LISTENERS, TooManyListenersError
 
 
