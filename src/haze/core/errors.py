@@ -149,6 +149,12 @@ class SplitError(HazeError):
     code = "cannot_split"
 
 
+class TooManyError(HazeError):
+    """More than there is room for."""
+
+    code = "too_many"
+
+
 class NoOrderError(HazeError):
     """No order of a day keeps all that was asked of it."""
 

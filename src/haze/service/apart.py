@@ -34,7 +34,13 @@ R = TypeVar("R")
 CONTEXT = multiprocessing.get_context("forkserver")
 # read once by the process that others are forked from: a fork then costs milliseconds
 CONTEXT.set_forkserver_preload(
-    ["haze.formats.meshes", "haze.core.mesh.prepare", "haze.service.colour.photo", "haze.cli"]
+    [
+        "haze.formats.meshes",
+        "haze.core.mesh.prepare",
+        "haze.service.colour.photo",
+        "haze.service.notebook.photos",
+        "haze.cli",
+    ]
 )
 
 

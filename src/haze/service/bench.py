@@ -26,6 +26,7 @@ from haze.service.day.days import DayView, LayBody
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
+from haze.service.notebook.notebook import catch_up
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.onpiece import OnPiece, Pieces
@@ -80,6 +81,7 @@ class Bench:
             for part in folder.glob("*.part"):
                 part.unlink(missing_ok=True)
         self.cache.prune()
+        catch_up(self.db)
 
     def close(self) -> None:
         """Stop jobs and close the database."""

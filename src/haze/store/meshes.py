@@ -17,7 +17,10 @@ SELECT = "SELECT id, name, format, size_bytes, faces, created_at FROM mesh WHERE
 SELECT_ALL = """
 SELECT id, name, format, size_bytes, faces, created_at FROM mesh ORDER BY created_at, id
 """
-NOT_USED = "created_at < :before AND id NOT IN (SELECT mesh FROM revision)"
+NOT_USED = (
+    "created_at < :before AND id NOT IN (SELECT mesh FROM revision) "
+    "AND id NOT IN (SELECT mesh FROM session WHERE mesh IS NOT NULL)"
+)
 UNUSED = f"""
 SELECT count(*) AS meshes, coalesce(sum(size_bytes), 0) AS size_bytes FROM mesh WHERE {NOT_USED}
 """

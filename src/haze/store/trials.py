@@ -25,6 +25,7 @@ class TrialRow:
     step: str | None = None
     at: str = ""
     taken_back_at: str | None = None
+    session: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,17 +40,19 @@ class Whose:
 
 COLUMNS = (
     "id, paint, paint_name, kind, airbrush, airbrush_name, needle_mm, setting, look, plan, step, "
-    "at, taken_back_at"
+    "at, taken_back_at, session"
 )
 ADD = f"""
 INSERT INTO trial ({COLUMNS})
 VALUES (:id, :paint, :paint_name, :kind, :airbrush, :airbrush_name, :needle_mm, :setting, :look,
-  :plan, :step, :at, NULL)
+  :plan, :step, :at, :taken_back_at, :session)
 ON CONFLICT (id) DO NOTHING
 """
+OF_SESSION = f"SELECT {COLUMNS} FROM trial WHERE session = :session ORDER BY at, id"
 EVERY = f"SELECT {COLUMNS} FROM trial ORDER BY at, id"
 ONE = f"SELECT {COLUMNS} FROM trial WHERE id = :id"
 TAKE_BACK = "UPDATE trial SET taken_back_at = :at WHERE id = :id"
+BELONG = "UPDATE trial SET session = :session WHERE id = :id"
 PUT_WAY = """
 INSERT INTO way (paint, airbrush, needle_mm, task, setting, at)
 VALUES (:paint, :airbrush, :needle_mm, :task, :setting, :at)
@@ -67,8 +70,13 @@ WHERE paint = :paint AND airbrush = :airbrush AND needle_mm = :needle_mm AND tas
 
 def add(db: sqlite3.Connection, trial: TrialRow) -> TrialRow:
     """Store a trial; one that is stored already, by its id, stays as it is."""
-    db.execute(ADD, asdict(trial) | {"at": now()})
+    db.execute(ADD, asdict(trial) | {"at": trial.at or now()})
     return one(db, trial.id)
+
+
+def is_known(db: sqlite3.Connection, identity: str) -> bool:
+    """Whether a trial is stored already."""
+    return db.execute(ONE, {"id": identity}).fetchone() is not None
 
 
 def one(db: sqlite3.Connection, identity: str) -> TrialRow:
@@ -77,6 +85,11 @@ def one(db: sqlite3.Connection, identity: str) -> TrialRow:
     if row is None:
         raise MissingError("This trial is not known.", field="trial")
     return TrialRow(**dict(row))
+
+
+def of_session(db: sqlite3.Connection, session: str) -> list[TrialRow]:
+    """Trials of a session, the oldest first, those taken back too."""
+    return [TrialRow(**dict(row)) for row in db.execute(OF_SESSION, {"session": session})]
 
 
 def every(db: sqlite3.Connection) -> list[TrialRow]:
@@ -89,6 +102,11 @@ def take_back(db: sqlite3.Connection, identity: str, *, back: bool) -> TrialRow:
     one(db, identity)
     db.execute(TAKE_BACK, {"id": identity, "at": now() if back else None})
     return one(db, identity)
+
+
+def belong(db: sqlite3.Connection, identity: str, *, session: str) -> None:
+    """Let a trial belong to a session."""
+    db.execute(BELONG, {"id": identity, "session": session})
 
 
 def put_way(db: sqlite3.Connection, whose: Whose, *, setting: str) -> None:

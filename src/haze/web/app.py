@@ -22,6 +22,7 @@ from haze.web.devices import devices_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
 from haze.web.news import news_blueprint
+from haze.web.notebook import notebook_blueprint
 from haze.web.piece import piece_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
@@ -91,6 +92,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         tablets_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
+        notebook_blueprint(bench, documented=documented),
     ):
         app.register_api(blueprint)
 

@@ -19,6 +19,7 @@ from haze.service.booth.booth import (
 from haze.service.booth.drift import DriftOut, drift
 from haze.service.booth.pictures import hold_picture
 from haze.service.cups.trials import ThroughBody
+from haze.service.notebook.keep import RoomThen
 from haze.service.plan import plans
 from haze.service.wire import Identity
 from haze.web.day import DayPath
@@ -49,7 +50,10 @@ def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/days/<day_id>/events", responses={200: EventsOut})
     def take(path: DayPath, body: EventsBody) -> dict[str, object]:
-        return take_events(db, bench.beliefs, path.day_id, body, bench.opened).model_dump()
+        said = bench.devices.view().room
+        room = None if said is None else RoomThen(**said.model_dump(), measured=True)
+        taken = take_events(db, bench.beliefs, path.day_id, body, bench.opened, measured=room)
+        return taken.model_dump()
 
     @api.post("/days/<day_id>/again", responses={200: BoothView})
     def again(path: DayPath, body: AgainBody) -> dict[str, object]:

@@ -8,8 +8,7 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
-from haze.formats import meshes, shelf_csv
-from haze.service.colour import photo
+from haze.formats import meshes, photos, shelf_csv
 from haze.web.problems import problem
 from haze.web.tablets import is_outside
 
@@ -19,7 +18,8 @@ CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 # what a route takes beyond that
 UPLOADS = {
     "/api/meshes": meshes.MOST_BYTES,
-    "/api/shelf/photo": photo.MOST_PHOTO_BYTES,
+    "/api/shelf/photo": photos.MOST_BYTES,
+    "/api/photos": photos.MOST_BYTES,
     "/api/shelf/csv": shelf_csv.MOST_BYTES,
     "/api/shelf/palette": shelf_csv.MOST_BYTES,
 }

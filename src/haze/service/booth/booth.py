@@ -34,12 +34,15 @@ from haze.service.day.days import DayView
 from haze.service.day.document import OPEN_MIN
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, plan_lane
+from haze.service.notebook.keep import RoomThen, keep_presses
+from haze.service.notebook.keep import at_booth as session_at
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.layers import layers_of
 from haze.store import booth as store
 from haze.store import days as day_store
 from haze.store.connection import Database, MissingError
+from haze.store.days import DayRow
 
 AGAIN_S = 0.35
 SEED = 1
@@ -91,7 +94,13 @@ Opened = Callable[[Plan], OnPiece]
 
 
 def take_events(
-    db: Database, beliefs: Beliefs, day: str, body: EventsBody, opened: Opened
+    db: Database,
+    beliefs: Beliefs,
+    day: str,
+    body: EventsBody,
+    opened: Opened,
+    *,
+    measured: RoomThen | None = None,
 ) -> EventsOut:
     """Store events once each, all of them or none; what came since the browser last asked.
 
@@ -104,33 +113,37 @@ def take_events(
     day : identity
     body : what the browser holds
     opened : a plan's piece
+    measured : the room, where a sensor tells it; it goes into the notebook
     """
     with db.atomic() as tx:
-        day_store.one(tx, day)
+        held = day_store.one(tx, day)
         new = [e for e in body.events if store.add(tx, row_of(day, e))]
+        keep_presses(tx, held, new, measured=measured)
     rows = store.since(db.connection(), day, 0)
-    _teach(db, beliefs, day, new, events_of(rows), opened)
+    _teach(db, beliefs, held, new, events_of(rows), opened)
     return EventsOut(events=events_of([row for row in rows if row.seq > body.since]))
 
 
 def _teach(
     db: Database,
     beliefs: Beliefs,
-    day: str,
+    held: DayRow,
     new: list[EventIn],
     events: list[EventOut],
     opened: Opened,
 ) -> None:
     if any(e.kind == "tried" for e in new):
         with suppress(NotLaidError):
-            booth, _ = _booth(db, days.one(db, day), opened)
+            booth, _ = _booth(db, days.one(db, held.id), opened)
             asked = {s.id: s for s in booth.steps}
             for e in new:
                 step = asked.get(e.step)
                 if e.kind == "tried" and e.look and step is not None and step.through is not None:
                     through = step.through.model_dump()
                     named = {"id": e.id, "look": e.look, "plan": step.plan, "step": step.coat}
-                    trials.log(db, beliefs, TrialBody.model_validate(through | named))
+                    card = TrialBody.model_validate(through | named)
+                    own = session_at(db.connection(), held, plan=step.plan or "", minute=e.minute)
+                    trials.log(db, beliefs, card, session=own)
     for e in new:
         if e.kind != "undone":
             continue

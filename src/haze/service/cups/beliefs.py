@@ -92,10 +92,10 @@ class Beliefs:
                 self._held[pair] = self._worked_out(pair)
             return self._held[pair]
 
-    def without(self, pair: PaintThrough, trial: str) -> Belief | None:
-        """What would be believed without one trial of the pair."""
+    def without(self, pair: PaintThrough, *trials: str) -> Belief | None:
+        """What would be believed without some trials of the pair."""
         with self._lock:
-            rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id != trial)
+            rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id not in trials)
             return self._from(pair, rows)
 
     def _worked_out(self, pair: PaintThrough) -> Belief | None:

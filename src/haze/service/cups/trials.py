@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from pydantic import BaseModel, Field
 
@@ -41,9 +42,11 @@ from haze.service.cups.setting import (
     small_cup,
 )
 from haze.service.cups.window import WindowIn, WindowOut, opened
+from haze.service.notebook.keep import RoomThen, keep_trial
 from haze.service.wire import Strict
+from haze.store import sessions
 from haze.store import trials as store
-from haze.store.connection import Database
+from haze.store.connection import Database, now
 from haze.store.trials import TrialRow, Whose
 
 FAULT_WORDS = {
@@ -302,13 +305,17 @@ def first_words(ends: Mapping[str, Edge]) -> str | None:
     return f"{FAULT_WORDS[fault]} first, {told}."
 
 
-def _sure(setting: Setting, belief: Belief | None) -> str:
+def sure_at(setting: Setting, belief: Belief | None) -> str:
+    """How sure the edge of the clean field is at a setting, and from how many trials."""
     ends = _edges(setting, belief, "pressure_psi")
     return sure_words(ends.get("pressure_psi"), belief)
 
 
-def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
-    """Keep a trial and say what it taught; a trial that is kept already is told again."""
+def log(db: Database, beliefs: Beliefs, body: TrialBody, *, session: str | None = None) -> Taught:
+    """Keep a trial and say what it taught; a trial that is kept already is told again.
+
+    `session` is the one at the booth it belongs to; else it goes to the cards of its day.
+    """
     before = beliefs.without(body.through, body.id)
     row = TrialRow(
         id=body.id,
@@ -322,9 +329,13 @@ def log(db: Database, beliefs: Beliefs, body: TrialBody) -> Taught:
         look=body.look,
         plan=body.plan,
         step=body.step,
+        at=now(),
     )
     with db.atomic() as tx:
-        store.add(tx, row)
+        if not store.is_known(tx, row.id):
+            room = RoomThen(**body.setting.room.model_dump(), measured=False)
+            own = session or keep_trial(tx, row, at=row.at, room=room)
+            store.add(tx, replace(row, session=own))
     beliefs.changed()
     return _taught(beliefs, body.through, body.sprayed, before, trial=body.id)
 
@@ -336,6 +347,8 @@ def take_back(db: Database, beliefs: Beliefs, trial: str, *, back: bool) -> Taug
     before = beliefs.of(through)
     with db.atomic() as tx:
         store.take_back(tx, trial, back=back)
+        if row.session is not None:
+            sessions.untell(tx, row.session)
     beliefs.changed()
     return _taught(beliefs, through, trial_of(row).setting, before, trial=trial)
 
@@ -350,8 +363,8 @@ def _taught(
         trial=trial,
         before=looks_out(setting, _told(before)),
         after=looks_out(setting, _told(after)),
-        sure_before=_sure(setting, before),
-        sure_after=_sure(setting, after),
+        sure_before=sure_at(setting, before),
+        sure_after=sure_at(setting, after),
         odd=any(rows[place].id == trial for place in odd),
     )
 

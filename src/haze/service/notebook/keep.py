@@ -1,0 +1,162 @@
+"""What goes into the notebook by itself: each press at the booth, each trial on card."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import uuid
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import date, datetime, timedelta
+
+from pydantic import BaseModel
+
+from haze.core.plan.document import Plan
+from haze.service.booth.pressed import EventIn, EventOut
+from haze.service.day.asked import minutes_of
+from haze.service.day.document import DayDoc, Drawn
+from haze.store import plans, sessions
+from haze.store.connection import MissingError
+from haze.store.days import DayRow
+from haze.store.sessions import SessionRow
+from haze.store.trials import TrialRow
+
+MIDNIGHT = 24 * 60
+WORKED = ("done", "tried", "skipped")  # presses that end a step
+
+
+class RoomThen(BaseModel):
+    """The room of a session; `measured` tells it from one that was typed."""
+
+    temperature_c: float
+    humidity_pct: float
+    measured: bool
+
+
+def date_of(doc: DayDoc, minute: float) -> str:
+    """The date of a press on the painter's own clock.
+
+    Parameters
+    ----------
+    doc : the day
+    minute : of the press, from the start of the first day
+    """
+    days = int((minute + minutes_of(doc.start)) // MIDNIGHT)
+    return (date.fromisoformat(doc.date) + timedelta(days=days)).isoformat()
+
+
+def stretch_of(step: str) -> str:
+    """The stretch of the day a step at the booth belongs to."""
+    return step.rsplit(":", 1)[0]
+
+
+def plan_of(step: str) -> str:
+    """The plan a step at the booth belongs to; of no plan it is no identity of one."""
+    return step.split(".", 1)[0]
+
+
+def keep_presses(
+    tx: sqlite3.Connection,
+    day: DayRow,
+    events: Sequence[EventIn | EventOut],
+    *,
+    measured: RoomThen | None = None,
+) -> None:
+    """Begin a session for each plan that was worked on, or go on with it.
+
+    Parameters
+    ----------
+    tx : of the same transaction the presses are stored in
+    day : the day they belong to
+    events : new presses
+    measured : the room, where a sensor tells it
+    """
+    doc = DayDoc.model_validate_json(day.document)
+    planned = _planned(day)
+    of: dict[tuple[str, str], list[EventIn | EventOut]] = defaultdict(list)
+    for event in events:
+        if event.kind in WORKED and plan_of(event.step) in doc.plans:
+            of[plan_of(event.step), date_of(doc, event.minute)].append(event)
+    for (plan, on), pressed in of.items():
+        try:
+            row = plans.get(tx, plan)
+        except MissingError:
+            continue
+        document = Plan.model_validate_json(row.document)
+        room = measured or RoomThen(**document.room.model_dump(), measured=False)
+        sessions.keep(
+            tx,
+            SessionRow(
+                id=uuid.uuid4().hex,
+                kind="booth",
+                date=on,
+                began_at=min(e.at for e in pressed),
+                ended_at=max(e.at for e in pressed),
+                name=document.name,
+                day=day.id,
+                plan=plan,
+                document=row.document,
+                mesh=document.piece.mesh,
+                planned=json.dumps(planned),
+                room=room.model_dump_json(),
+            ),
+        )
+
+
+def _planned(day: DayRow) -> Mapping[str, float]:
+    """Minutes [min] of each stretch as the day is laid, from the end of the one before it."""
+    if day.laid is None:
+        return {}
+    laid = Drawn.model_validate_json(day.laid)
+    found: dict[str, float] = {}
+    last: dict[int, float] = {}
+    for row in sorted(laid.rows, key=lambda r: r.from_min):
+        if row.kind == "open":
+            last[row.day] = row.to_min
+        if row.kind != "work" or row.plan is None:
+            continue
+        minutes = row.to_min - last.get(row.day, row.from_min)
+        last[row.day] = row.to_min
+        copies = row.copies_from or [1]
+        for first in copies:
+            found[f"{row.plan}.{row.step}.{row.part}.{first}"] = round(minutes / len(copies), 2)
+    return found
+
+
+def keep_trial(tx: sqlite3.Connection, row: TrialRow, *, at: str, room: RoomThen) -> str:
+    """Begin a session of trial cards for a trial, or go on with that of the day; its identity.
+
+    Parameters
+    ----------
+    tx : of the same transaction the trial is stored in
+    row : the trial
+    at : when, UTC, ISO 8601
+    room : as it was set for the trial
+    """
+    return sessions.keep(
+        tx,
+        SessionRow(
+            id=uuid.uuid4().hex,
+            kind="cards",
+            date=datetime.fromisoformat(at).astimezone().date().isoformat(),
+            began_at=at,
+            ended_at=at,
+            name=f"Trial cards, {row.paint_name}",
+            paint=row.paint,
+            airbrush=row.airbrush,
+            room=room.model_dump_json(),
+        ),
+    )
+
+
+def at_booth(tx: sqlite3.Connection, day: DayRow, *, plan: str, minute: float) -> str | None:
+    """The session of a plan a press belongs to; None when there is none."""
+    on = date_of(DayDoc.model_validate_json(day.document), minute)
+    return sessions.at_booth(tx, day=day.id, plan=plan, date=on)
+
+
+def untold(tx: sqlite3.Connection, ids: Iterable[str | None]) -> None:
+    """What came of sessions is worked out anew when it is next asked for."""
+    for identity in ids:
+        if identity is not None:
+            sessions.untell(tx, identity)

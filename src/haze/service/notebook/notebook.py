@@ -1,0 +1,368 @@
+"""The notebook as the painter reads it: sessions, one of them, notes, the trash, and searching."""
+
+from __future__ import annotations
+
+import logging
+import re
+import sqlite3
+from collections import defaultdict
+from typing import Annotated
+
+from pydantic import BaseModel, Field, ValidationError
+
+from haze.core.plan.base import Strict
+from haze.core.plan.document import Plan
+from haze.core.spray.calibrate import Look, believe, tables
+from haze.core.spray.taught import shifted
+from haze.service.booth.pressed import events_of
+from haze.service.cups.beliefs import Beliefs, pair_of
+from haze.service.cups.setting import AssessIn
+from haze.service.day.document import DayDoc
+from haze.service.notebook.keep import RoomThen, date_of, keep_presses
+from haze.service.notebook.told import LOOK_WORDS, Opened, Told, told_of, words_of
+from haze.store import booth, days, photos, plans, sessions, trials
+from haze.store.connection import Database, MissingError
+from haze.store.photos import PhotoRow
+from haze.store.sessions import SessionRow
+from haze.store.trials import TrialRow
+
+MOST_FOUND = 500
+LONGEST_QUERY = 200
+log = logging.getLogger(__name__)
+
+
+class SessionLine(BaseModel):
+    """A session in the list; minutes [min], `planned_min` null where nothing was planned."""
+
+    id: str
+    kind: str
+    date: str
+    name: str
+    what: str
+    minutes: float
+    planned_min: float | None
+    troubles: int
+    rating: int | None
+    plan: str | None
+
+
+class PhotoLine(BaseModel):
+    """A photo that lies in the trash."""
+
+    id: str
+    at: str
+    note: str
+    name: str
+
+
+class Notebook(BaseModel):
+    """All sessions, the last first, and what lies in the trash."""
+
+    sessions: list[SessionLine]
+    trashed: list[SessionLine]
+    trashed_photos: list[PhotoLine]
+
+
+class TrialOfSession(BaseModel):
+    """A trial as it was looked at; `counts` is false when it was taken back."""
+
+    id: str
+    at: str
+    paint: str
+    paint_name: str
+    airbrush: str
+    airbrush_name: str
+    needle_mm: float
+    look: Look
+    setting: AssessIn
+    counts: bool
+
+
+class Taught(BaseModel):
+    """What the trials of a paint through a needle taught, and which they are."""
+
+    paint: str
+    paint_name: str
+    airbrush: str
+    airbrush_name: str
+    words: str
+    trials: list[str]
+    counts: bool
+
+
+class PhotoView(BaseModel):
+    """A photo of a session."""
+
+    id: str
+    at: str
+    width: int
+    height: int
+    note: str
+
+
+class SessionView(BaseModel):
+    """One session with everything that is known of it; `pictured` when its plan can be shown."""
+
+    line: SessionLine
+    began_at: str
+    ended_at: str
+    room: RoomThen | None
+    told: Told
+    trials: list[TrialOfSession]
+    taught: list[Taught]
+    photos: list[PhotoView]
+    note: str
+    plan_exists: bool
+    has_plan: bool
+
+
+class MarkBody(Strict):
+    """What the painter writes beside a session."""
+
+    note: str = Field(default="", max_length=4000)
+    rating: int | None = Field(default=None, ge=1, le=5)
+
+
+class FindQuery(BaseModel):
+    """What is looked for; empty is everything."""
+
+    find: Annotated[str, Field(max_length=LONGEST_QUERY)] = ""
+
+
+def everything(db: Database, opened: Opened, find: str = "") -> Notebook:
+    """All sessions, or those whose words match.
+
+    Parameters
+    ----------
+    db : holds them
+    opened : a plan's piece, for sessions that were not worked out yet
+    find : words, each of them or its beginning must be there
+    """
+    tx = db.connection()
+    rows = sessions.live(tx)
+    for row in rows:
+        if row.told is None:
+            _tell(db, row.id, opened)
+    rows = sessions.live(tx)
+    query = query_of(find)
+    if query:
+        order = {one: n for n, one in enumerate(sessions.search(tx, query, most=MOST_FOUND))}
+        rows = [r for r in rows if r.id in order]
+    return Notebook(
+        sessions=[line_of(row) for row in rows],
+        trashed=[line_of(row) for row in sessions.trashed(tx)],
+        trashed_photos=[_photo_line(tx, p) for p in photos.trashed(tx)],
+    )
+
+
+def query_of(find: str) -> str:
+    """A painter's words as a query of the full-text search: all of them, by their beginnings.
+
+    Parameters
+    ----------
+    find : as typed; signs between words say nothing
+    """
+    return " ".join(f'"{word}"*' for word in re.findall(r"\w+", find))
+
+
+def _tell(db: Database, identity: str, opened: Opened) -> Told:
+    row = sessions.one(db.connection(), identity)
+    told = told_of(db, row, opened)
+    with db.atomic() as tx:
+        tried = [
+            f"{t.paint_name} {t.airbrush_name} {LOOK_WORDS[t.look]}"  # type: ignore[index]
+            for t in trials.of_session(tx, identity)
+        ]
+        notes = [p.note for p in photos.of_session(tx, identity)]
+        words = words_of(row, told, tried, notes)
+        sessions.tell(tx, identity, told=told.model_dump_json(), words=words)
+    return told
+
+
+def _told(row: SessionRow) -> Told | None:
+    if row.told is None:
+        return None
+    try:
+        return Told.model_validate_json(row.told)
+    except ValidationError:
+        log.info("session %s was told by another Haze", row.id)
+        return None
+
+
+def line_of(row: SessionRow) -> SessionLine:
+    """A session for the list."""
+    told = _told(row)
+    return SessionLine(
+        id=row.id,
+        kind=row.kind,
+        date=row.date,
+        name=row.name,
+        what=_what(row, told),
+        minutes=told.minutes if told else 0.0,
+        planned_min=told.planned_min if told else None,
+        troubles=len(told.troubles) if told else 0,
+        rating=row.rating,
+        plan=row.plan,
+    )
+
+
+def _what(row: SessionRow, told: Told | None) -> str:
+    if told is None:
+        return ""
+    if row.kind == "cards":
+        return "one card" if told.cards == 1 else f"{told.cards} cards"
+    count = len(told.coats_done)
+    steps = "one step" if count == 1 else f"{count} steps"
+    if told.copies > 1:
+        return f"{told.copies_done} of {told.copies} × {told.piece} · {steps}"
+    return f"{told.piece} · {steps}"
+
+
+def _photo_line(tx: sqlite3.Connection, row: PhotoRow) -> PhotoLine:
+    return PhotoLine(id=row.id, at=row.at, note=row.note, name=sessions.one(tx, row.session).name)
+
+
+def one(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> SessionView:
+    """A session with everything that is known of it."""
+    tx = db.connection()
+    row = sessions.one(tx, identity)
+    told = _told(row) or _tell(db, identity, opened)
+    row = sessions.one(tx, identity)
+    tried = trials.of_session(tx, identity)
+    return SessionView(
+        line=line_of(row),
+        began_at=row.began_at,
+        ended_at=row.ended_at,
+        room=None if row.room is None else RoomThen.model_validate_json(row.room),
+        told=told,
+        trials=[trial_view(t) for t in tried],
+        taught=taught(beliefs, tried),
+        photos=[photo_view(p) for p in photos.of_session(tx, identity)],
+        note=row.note,
+        plan_exists=row.plan is not None and _is_live(tx, row.plan),
+        has_plan=row.document is not None,
+    )
+
+
+def photo_view(row: PhotoRow) -> PhotoView:
+    """A photo for the screen."""
+    return PhotoView(id=row.id, at=row.at, width=row.width, height=row.height, note=row.note)
+
+
+def _is_live(tx: sqlite3.Connection, plan: str) -> bool:
+    try:
+        return plans.get(tx, plan).trashed_at is None
+    except MissingError:
+        return False
+
+
+def trial_view(row: TrialRow) -> TrialOfSession:
+    """A trial for the screen."""
+    return TrialOfSession(
+        id=row.id,
+        at=row.at,
+        paint=row.paint,
+        paint_name=row.paint_name,
+        airbrush=row.airbrush,
+        airbrush_name=row.airbrush_name,
+        needle_mm=row.needle_mm,
+        look=row.look,
+        setting=AssessIn.model_validate_json(row.setting),
+        counts=row.taken_back_at is None,
+    )
+
+
+def taught(beliefs: Beliefs, tried: list[TrialRow]) -> list[Taught]:
+    """What trials taught, for each paint through each needle.
+
+    Parameters
+    ----------
+    beliefs : of all trials
+    tried : those of a session, taken back or not
+    """
+    of: dict[tuple[str, str, float], list[TrialRow]] = defaultdict(list)
+    for row in tried:
+        of[row.paint, row.airbrush, row.needle_mm].append(row)
+    return [_taught(beliefs, rows) for rows in of.values()]
+
+
+def _taught(beliefs: Beliefs, rows: list[TrialRow]) -> Taught:
+    first = rows[0]
+    counting = [r.id for r in rows if r.taken_back_at is None]
+    return Taught(
+        paint=first.paint,
+        paint_name=first.paint_name,
+        airbrush=first.airbrush,
+        airbrush_name=first.airbrush_name,
+        words=_taught_words(beliefs, first, counting, len(rows)),
+        trials=[r.id for r in rows],
+        counts=bool(counting),
+    )
+
+
+def _taught_words(beliefs: Beliefs, first: TrialRow, counting: list[str], all_of: int) -> str:
+    who = f"{first.paint_name} in the {first.airbrush_name}"
+    if not counting:
+        gone = "its trial was" if all_of == 1 else f"its {all_of} trials were"
+        return f"{who}: {gone} taken back and teach nothing."
+    pair = pair_of(first)
+    nothing = believe([], tables())
+    before = beliefs.without(pair, *counting) or nothing
+    after = beliefs.of(pair) or nothing
+    moved = shifted(before, after)
+    count = "One trial says so." if len(counting) == 1 else f"{len(counting)} trials say so."
+    if moved is None:
+        return f"{who} is as it was thought to be. {count}"
+    return f"{who}: {moved.words}. {count}"
+
+
+def mark(db: Database, identity: str, body: MarkBody) -> None:
+    """Keep a painter's note and rating."""
+    with db.atomic() as tx:
+        sessions.mark(tx, identity, note=body.note.strip(), rating=body.rating)
+
+
+def put_away(db: Database, identity: str, *, trashed: bool) -> None:
+    """Into the trash, or out of it; the trials of a session go on counting."""
+    with db.atomic() as tx:
+        sessions.set_trashed(tx, identity, trashed=trashed)
+
+
+def empty_trash(db: Database) -> int:
+    """Delete sessions and photos in the trash for good; how many went."""
+    with db.atomic() as tx:
+        gone = photos.empty_trash(tx)
+        return gone + sessions.empty_trash(tx)
+
+
+def plan_then(db: Database, identity: str) -> Plan:
+    """The plan of a session as it was; `MissingError` of trial cards, which have none."""
+    row = sessions.one(db.connection(), identity)
+    if row.document is None:
+        raise MissingError("Trial cards have no plan.", field="session")
+    return Plan.model_validate_json(row.document)
+
+
+def catch_up(db: Database) -> None:
+    """Sessions of days that were pressed before there was a notebook."""
+    tx = db.connection()
+    for identity in sessions.days_without(tx):
+        events = events_of(booth.since(tx, identity, 0))
+        with db.atomic() as atomic:
+            day = days.one(atomic, identity)
+            keep_presses(atomic, day, events)
+            for e in events:
+                if e.kind == "tried":
+                    _adopt(atomic, day.id, DayDoc.model_validate_json(day.document), e.id, e.minute)
+
+
+def _adopt(tx: sqlite3.Connection, day: str, doc: DayDoc, trial: str, minute: float) -> None:
+    try:
+        row = trials.one(tx, trial)
+    except MissingError:
+        return
+    if row.plan is not None:
+        on = date_of(doc, minute)
+        own = sessions.at_booth(tx, day=day, plan=row.plan, date=on)
+        if own is not None:
+            trials.belong(tx, trial, session=own)

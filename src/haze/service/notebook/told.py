@@ -1,0 +1,259 @@
+"""What came of a session: planned beside done, troubles, copies, and the words it is found by."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterable, Sequence
+from contextlib import suppress
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from haze.core.errors import HazeError
+from haze.core.plan.coat import Coat, HandStep, SprayAt
+from haze.core.plan.document import Plan
+from haze.core.spray.calibrate import Look
+from haze.core.spray.trouble import TROUBLES, Symptom
+from haze.service.booth.pressed import EventOut, Pressed, events_of, pressed
+from haze.service.booth.turning import turned_plans
+from haze.service.day.document import DayDoc
+from haze.service.notebook.keep import WORKED, date_of, plan_of, stretch_of
+from haze.service.piece.onpiece import OnPiece
+from haze.store import booth, days, trials
+from haze.store.connection import Database
+from haze.store.sessions import SessionRow
+
+Opened = Callable[[Plan], OnPiece]
+LOOK_WORDS: dict[Look, str] = {
+    "clean": "clean",
+    "spiders": "spiders",
+    "specks": "specks",
+    "dust": "dust",
+    "nothing": "nothing came",
+    "pooled": "pooled",
+    "tip_dry": "tip dried",
+}
+
+
+class Trouble(BaseModel):
+    """A problem that was told: on which coat, what was seen, and what was turned for it."""
+
+    coat: str
+    symptom: str
+    knob: str | None = None
+    to: float | None = None
+
+
+class CoatDone(BaseModel):
+    """A step of the plan as it was planned and as it was done.
+
+    Minutes [min] are from the end of what was done before. `copies` are those it was finished on;
+    `done` is null of what was not sprayed.
+    """
+
+    id: str
+    name: str
+    colour: str | None
+    planned: SprayAt | None
+    planned_rounds: int
+    done: SprayAt | None
+    done_rounds: int
+    planned_min: float
+    done_min: float
+    copies: int
+    skipped: bool
+    again: int
+
+
+class Told(BaseModel):
+    """What came of a session; of trial cards `coats` is empty and `cards` counts them."""
+
+    minutes: float
+    planned_min: float | None
+    coats: list[CoatDone]
+    copies_done: int
+    copies: int
+    wrong: list[int]
+    troubles: list[Trouble]
+    cards: int
+    piece: str
+    airbrush: str
+    needle_mm: float | None
+
+    @property
+    def coats_done(self) -> list[CoatDone]:
+        """Steps something was finished of."""
+        return [c for c in self.coats if c.copies]
+
+
+def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
+    """What came of a session, worked out from what was pressed.
+
+    Parameters
+    ----------
+    db : holds days, presses and trials
+    row : the session, whole
+    opened : a plan's piece, for the film after a knob was turned
+    """
+    if row.kind == "cards" or row.document is None or row.day is None:
+        return _of_cards(db, row)
+    plan = Plan.model_validate_json(row.document)
+    tx = db.connection()
+    doc = DayDoc.model_validate_json(days.one(tx, row.day).document)
+    every = events_of(booth.since(tx, row.day, 0))
+    own = [e for e in every if date_of(doc, e.minute) == row.date]
+    mine = [e for e in own if row.plan is not None and plan_of(e.step) == row.plan]
+    until = max((e.at for e in mine), default="")
+    sprayed = _as_sprayed(plan, row.plan or "", [e for e in every if e.at <= until], opened)
+    minutes = _minutes(own)
+    planned: dict[str, float] = json.loads(row.planned)
+    coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in plan.done]
+    touched = {stretch_of(e.step) for e in mine if e.kind in WORKED}
+    wrong = pressed(e for e in every if e.at <= until).wrong
+    finished = [c.copies for c in coats if c.copies]
+    return Told(
+        minutes=sum(minutes.get(e.id, 0.0) for e in mine),
+        planned_min=sum(m for key, m in planned.items() if key in touched) if planned else None,
+        coats=coats,
+        copies_done=max(finished, default=0),
+        copies=plan.piece.copies,
+        wrong=sorted(n for p, n in wrong if p == row.plan),
+        troubles=list(_troubles(plan, mine)),
+        cards=sum(e.kind == "tried" for e in mine),
+        piece=plan.piece.name,
+        airbrush=plan.airbrush.name,
+        needle_mm=plan.airbrush.needle_mm,
+    )
+
+
+def _of_cards(db: Database, row: SessionRow) -> Told:
+    tried = trials.of_session(db.connection(), row.id)
+    span = (_moment(row.ended_at) - _moment(row.began_at)).total_seconds() / 60.0
+    faults = [t for t in tried if t.look != "clean"]
+    return Told(
+        minutes=span,
+        planned_min=None,
+        coats=[],
+        copies_done=0,
+        copies=0,
+        wrong=[],
+        troubles=[Trouble(coat=t.paint_name, symptom=LOOK_WORDS[t.look]) for t in faults],  # type: ignore[index]
+        cards=len(tried),
+        piece="",
+        airbrush=tried[0].airbrush_name if tried else "",
+        needle_mm=tried[0].needle_mm if tried else None,
+    )
+
+
+def _moment(at: str) -> datetime:
+    return datetime.fromisoformat(at)
+
+
+def _as_sprayed(
+    plan: Plan, identity: str, events: Sequence[EventOut], opened: Opened
+) -> dict[str, Coat]:
+    """The coats with what was turned at the booth, rounds scaled to the same film."""
+    turned = [t for t in pressed(events).turned if t.plan == identity]
+    if turned:
+        with suppress(HazeError):  # a piece that cannot be worked out leaves the plan as it was
+            plan = turned_plans([(identity, plan, opened(plan))], turned)[0]
+    return {c.id: c for c in plan.sprayed}
+
+
+def _minutes(events: Sequence[EventOut]) -> dict[str, float]:
+    """Minutes [min] each press of a sitting ends, from the one before it; by its identity."""
+    found: dict[str, float] = {}
+    last: float | None = None
+    for e in sorted(events, key=lambda e: (e.minute, e.id)):
+        if e.kind in WORKED:
+            found[e.id] = 0.0 if last is None else e.minute - last
+            last = e.minute
+    return found
+
+
+def _coat(
+    plan: Plan,
+    sprayed: dict[str, Coat],
+    coat: Coat | HandStep,
+    mine: Sequence[EventOut],
+    minutes: dict[str, float],
+    planned: dict[str, float],
+) -> CoatDone:
+    own = [e for e in mine if stretch_of(e.step).split(".")[1] == coat.id]
+    touched = {stretch_of(e.step) for e in own if e.kind in WORKED}
+    was = coat if coat.kind == "spray" else None
+    state = pressed(own)
+    copies = _finished(state, "check" if was else "hand")
+    now = sprayed.get(coat.id) if copies else None
+    return CoatDone(
+        id=coat.id,
+        name=coat.mix.name if coat.mix else coat.name,
+        colour=coat.mix.hex if coat.mix else None,
+        planned=was.spray if was else None,
+        planned_rounds=was.passes if was else 0,
+        done=now.spray if now else None,
+        done_rounds=now.passes if now else 0,
+        planned_min=sum(m for key, m in planned.items() if key in touched),
+        done_min=sum(minutes.get(e.id, 0.0) for e in own),
+        copies=min(copies, plan.piece.copies),
+        skipped=bool(state.skipped),
+        again=_again(own),
+    )
+
+
+def _finished(state: Pressed, last: str) -> int:
+    """Copies a step was finished on: its last step is pressed once for each of a group."""
+    done = set()
+    for step, number in state.done:
+        stretch, name = step.rsplit(":", 1)
+        if name == last:
+            done.add((stretch.split(".")[3], number))
+    return len(done)
+
+
+def _again(own: Sequence[EventOut]) -> int:
+    """How often a coat was begun anew: its steps are named one by one, most of them once."""
+    times = Counter(e.step for e in own if e.kind == "redone")
+    return max(times.values(), default=0)
+
+
+def _troubles(plan: Plan, mine: Sequence[EventOut]) -> Iterable[Trouble]:
+    names = {c.id: c.mix.name if c.mix else c.name for c in plan.coats}
+    turned: dict[str, list[EventOut]] = defaultdict(list)
+    for e in mine:
+        if e.kind == "turned" and e.coat:
+            turned[e.coat].append(e)
+    for e in mine:
+        if e.kind != "problem" or e.symptom is None:
+            continue
+        after = next((t for t in turned.get(e.coat or "", []) if t.at >= e.at), None)
+        yield Trouble(
+            coat=names.get(e.coat or "", e.coat or ""),
+            symptom=symptom_words(e.symptom),
+            knob=after.knob if after else None,
+            to=after.to if after else None,
+        )
+
+
+def symptom_words(symptom: Symptom) -> str:
+    """A symptom as it is said."""
+    return TROUBLES[symptom].label
+
+
+def words_of(row: SessionRow, told: Told, tried: Iterable[str], photos: Iterable[str]) -> str:
+    """Everything a session may be looked for by.
+
+    Parameters
+    ----------
+    row : the session
+    told : what came of it
+    tried : words of its trials
+    photos : notes of its photos
+    """
+    document = Plan.model_validate_json(row.document) if row.document else None
+    paints = [p.name for c in document.done if c.mix for p in c.mix.paints] if document else []
+    steps = [c.name for c in document.done] if document else []
+    troubles = [t.symptom for t in told.troubles]
+    parts = [row.name, told.piece, told.airbrush, *paints, *steps, *troubles, *tried, *photos]
+    return "\n".join([*dict.fromkeys(parts), row.note])
