@@ -26,6 +26,7 @@ from haze.service.day.days import DayView, LayBody
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
+from haze.service.notebook.again import AgainBody, again
 from haze.service.notebook.notebook import catch_up
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
@@ -306,6 +307,16 @@ class Bench:
             return days.lay(self.db, day, body, opened=self.opened, report=report)
 
         return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
+
+    def again(self, body: AgainBody) -> JobView:
+        """The job that does a plan again."""
+        shelf = self.shelf()
+        key = f"again {body.model_dump_json()} {shelf.fingerprint} {self.beliefs.fingerprint}"
+        return self.jobs.start(
+            key,
+            "Reading what was done",
+            lambda report: again(self.db, self.beliefs, shelf, body, self.opened, report),
+        )
 
     def opened(self, plan: Plan, report: Report = _nobody) -> OnPiece:
         """What plans do on a plan's piece, worked out first where it was not."""

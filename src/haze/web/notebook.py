@@ -8,10 +8,15 @@ from pydantic import BaseModel, Field
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
+from haze.service.jobs import JobView
 from haze.service.notebook import known, notebook, photos
+from haze.service.notebook.again import AgainBody, AgainOut, KeepBody
 from haze.service.notebook.known import KnownList, KnownPage
 from haze.service.notebook.notebook import FindQuery, MarkBody, Notebook, PhotoView, SessionView
+from haze.service.plan import plans
+from haze.service.plan.plans import PlanView
 from haze.service.wire import Identity, Strict
+from haze.web.jobs import JobPath
 from haze.web.plans import Emptied
 from haze.web.problems import Problem
 
@@ -94,6 +99,18 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         image = bench.thumbnail(plan)
         headers = {"Cache-Control": "private, max-age=3600"}
         return Response(image, mimetype="image/png", headers=headers)
+
+    @api.post("/again", responses={200: JobView})
+    def do_again(body: AgainBody) -> dict[str, object]:
+        return bench.again(body).model_dump()
+
+    @api.get("/again/<job_id>", responses={200: AgainOut})
+    def done_again(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, AgainOut).model_dump()
+
+    @api.post("/again/keep", responses={201: PlanView})
+    def keep_again(body: KeepBody) -> tuple[dict[str, object], int]:
+        return plans.add(db, body.plan, what=body.what).model_dump(), 201
 
     @api.post("/photos", responses={200: PhotoView})
     def add_photo(query: OfSession) -> dict[str, object]:

@@ -6,12 +6,16 @@ Each is a pure function from a plan to a plan.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import ceil
 
 from haze.core.errors import NotInPlanError, NotSprayedError
 from haze.core.film.finish import nearest_finish
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.spray.constants import Surface
+
+MOST_ROUNDS = 60  # a hand goes round no more often
+NEARLY = 0.25  # of a round: less than that is not gone once more
 
 
 def index_of(plan: Plan, step: str) -> int:
@@ -62,6 +66,25 @@ def with_steps(plan: Plan, steps: Sequence[Coat | HandStep]) -> Plan:
     steps : all of them, in order
     """
     return plan.model_copy(update={"coats": list(steps)})
+
+
+def with_rounds(coat: Coat, more: float) -> Coat:
+    """A coat with so many times its rounds from every side, one at least; rather one too many.
+
+    Parameters
+    ----------
+    coat : swept or aimed
+    more : float, times
+    """
+
+    def times(rounds: int) -> int:
+        return int(min(max(ceil(rounds * more - NEARLY), 1), MOST_ROUNDS))
+
+    if coat.aim:
+        aim = coat.aim.model_copy(update={"passes": times(coat.aim.passes)})
+        return coat.model_copy(update={"aim": aim})
+    stations = [s.model_copy(update={"passes": times(s.passes)}) for s in coat.stations]
+    return coat.model_copy(update={"stations": stations})
 
 
 def inserted(plan: Plan, at: int, step: Coat | HandStep) -> Plan:

@@ -8,12 +8,10 @@ from haze.core.day.tasks import cup_key
 from haze.core.errors import NotInPlanError
 from haze.core.plan.coat import Coat, SprayAt
 from haze.core.plan.document import Plan
-from haze.core.plan.edits import coat_at
+from haze.core.plan.edits import coat_at, with_rounds
 from haze.core.plan.knobs import DIALS
 from haze.service.booth.pressed import Turned
 from haze.service.piece.onpiece import OnPiece
-
-MOST_ROUNDS = 60
 
 
 def turned_plans(
@@ -70,17 +68,4 @@ def _coat(plan: Plan, coat: Coat, on: OnPiece, one: Turned) -> Coat:
     after_um = float(on.outcome(plan, after).dry_film_um)
     if before_um <= 0 or after_um <= 0:
         return after
-    return rounds_scaled(after, before_um / after_um)
-
-
-def rounds_scaled(coat: Coat, by: float) -> Coat:
-    """A coat with so many times its rounds from every side, one at least."""
-
-    def times(rounds: int) -> int:
-        return min(MOST_ROUNDS, max(1, round(rounds * by)))
-
-    if coat.aim:
-        aim = coat.aim.model_copy(update={"passes": times(coat.aim.passes)})
-        return coat.model_copy(update={"aim": aim})
-    stations = [s.model_copy(update={"passes": times(s.passes)}) for s in coat.stations]
-    return coat.model_copy(update={"stations": stations})
+    return with_rounds(after, before_um / after_um)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 import numpy as np
 from pydantic import BaseModel
 
@@ -12,13 +10,12 @@ from haze.core.drafting.coats import spray_of
 from haze.core.plan.base import Identity
 from haze.core.plan.coat import Coat, SprayAt
 from haze.core.plan.document import Plan
-from haze.core.plan.edits import coat_at
+from haze.core.plan.edits import coat_at, with_rounds
 from haze.core.plan.roles import recipe_task
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.calibrate import believed
 from haze.core.spray.model import spray
 from haze.core.spray.recipe import NoRecipe, find_recipe
-from haze.core.spray.setting import RANGES
 from haze.core.spray.tasks import SCHOOLS
 from haze.core.spray.unsure import clean_words
 from haze.service.cups.cups import need_of
@@ -79,21 +76,7 @@ def _school(name: str, plan: Plan, coat: Coat, on: OnPiece, wanted_um: float) ->
     once = coat.model_copy(update={"spray": spray_of(found)}, deep=True)
     film = float(on.outcome(plan, once).dry_film_um)
     more = wanted_um / max(film, 1e-3) / coat.most_passes
-    return _told(name, plan, _with_rounds(once, more), on)
-
-
-def _with_rounds(coat: Coat, more: float) -> Coat:
-    """The coat with so many times the rounds, so that the same film lies."""
-
-    def times(passes: int) -> int:
-        return int(min(max(ceil(passes * more - 0.25), 1), RANGES["passes"][1]))
-
-    if coat.aim:
-        return coat.model_copy(
-            update={"aim": coat.aim.model_copy(update={"passes": times(coat.aim.passes)})}
-        )
-    stations = [s.model_copy(update={"passes": times(s.passes)}) for s in coat.stations]
-    return coat.model_copy(update={"stations": stations})
+    return _told(name, plan, with_rounds(once, more), on)
 
 
 def _told(name: str, plan: Plan, coat: Coat, on: OnPiece) -> SchoolSays:

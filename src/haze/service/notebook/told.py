@@ -21,7 +21,7 @@ from haze.service.day.document import DayDoc
 from haze.service.notebook.keep import WORKED, date_of, plan_of, stretch_of
 from haze.service.piece.onpiece import OnPiece
 from haze.store import booth, days, trials
-from haze.store.connection import Database
+from haze.store.connection import Database, MissingError
 from haze.store.sessions import SessionRow
 
 Opened = Callable[[Plan], OnPiece]
@@ -105,7 +105,8 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     own = [e for e in every if date_of(doc, e.minute) == row.date]
     mine = [e for e in own if row.plan is not None and plan_of(e.step) == row.plan]
     until = max((e.at for e in mine), default="")
-    sprayed = _as_sprayed(plan, row.plan or "", [e for e in every if e.at <= until], opened)
+    turned = as_sprayed(plan, row.plan or "", [e for e in every if e.at <= until], opened)
+    sprayed = {c.id: c for c in turned.sprayed}
     minutes = _minutes(own)
     planned: dict[str, float] = json.loads(row.planned)
     coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in plan.done]
@@ -150,15 +151,38 @@ def _moment(at: str) -> datetime:
     return datetime.fromisoformat(at)
 
 
-def _as_sprayed(
-    plan: Plan, identity: str, events: Sequence[EventOut], opened: Opened
-) -> dict[str, Coat]:
-    """The coats with what was turned at the booth, rounds scaled to the same film."""
+def as_sprayed(plan: Plan, identity: str, events: Sequence[EventOut], opened: Opened) -> Plan:
+    """A plan with what was turned at the booth, rounds scaled to the same film.
+
+    Parameters
+    ----------
+    plan, identity : as it was laid
+    events : of its day, until the end of the sitting
+    opened : a plan's piece
+    """
     turned = [t for t in pressed(events).turned if t.plan == identity]
     if turned:
         with suppress(HazeError):  # a piece that cannot be worked out leaves the plan as it was
-            plan = turned_plans([(identity, plan, opened(plan))], turned)[0]
-    return {c.id: c for c in plan.sprayed}
+            return turned_plans([(identity, plan, opened(plan))], turned)[0]
+    return plan
+
+
+def plan_as_sprayed(db: Database, row: SessionRow, opened: Opened) -> Plan:
+    """The plan of a session as it was sprayed; `MissingError` of trial cards, which have none.
+
+    Parameters
+    ----------
+    db : holds what was pressed
+    row : the session, whole
+    opened : a plan's piece
+    """
+    if row.document is None:
+        raise MissingError("Trial cards have no plan.", field="session")
+    plan = Plan.model_validate_json(row.document)
+    if row.day is None or row.plan is None:
+        return plan
+    events = events_of(booth.since(db.connection(), row.day, 0))
+    return as_sprayed(plan, row.plan, [e for e in events if e.at <= row.ended_at], opened)
 
 
 def _minutes(events: Sequence[EventOut]) -> dict[str, float]:
