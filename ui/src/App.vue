@@ -29,6 +29,7 @@ const PLACES = [
   { to: '/', label: 'Plans', names: ['plans', 'plan'] },
   { to: '/shelf', label: 'Shelf', names: ['shelf'] },
   { to: '/window', label: 'Window', names: ['window'] },
+  { to: '/notebook', label: 'Notebook', names: ['notebook', 'then'] },
 ];
 
 /** The booth takes the whole screen. */

@@ -11,6 +11,14 @@ export const STEPS = [
 
 export type StepId = (typeof STEPS)[number]['id'];
 
+/** Steps of a plan as it was on an earlier day; what is to be done stays with the plan of now. */
+export const STEPS_THEN = STEPS.filter((s) => s.id !== 'day' && s.id !== 'booth');
+
+/** Where a step of a plan as it was on an earlier day is, by its session of the notebook. */
+export function placeThen(session: string, step: StepId): RouteLocationRaw {
+  return { name: 'then', params: { then: session, step } };
+}
+
 /** Where a step of a plan is: the booth takes the whole screen. */
 export function placeOf(id: string, step: StepId): RouteLocationRaw {
   return step === 'booth'
@@ -23,6 +31,18 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'plans', component: () => import('@/plans/PlansScreen.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/ShelfScreen.vue') },
+    {
+      path: '/notebook/:what(session|paint|airbrush)?/:id?',
+      name: 'notebook',
+      component: () => import('@/notebook/NotebookScreen.vue'),
+      props: true,
+    },
+    {
+      path: '/then/:then/:step(piece|light|coats|cups)?',
+      name: 'then',
+      component: () => import('@/plan/PlanScreen.vue'),
+      props: true,
+    },
     { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
     {
       path: '/plan/:id/booth',

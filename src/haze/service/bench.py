@@ -26,7 +26,7 @@ from haze.service.day.days import DayView, LayBody
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
-from haze.service.notebook.again import AgainBody, again
+from haze.service.notebook.again import DoAgainBody, again
 from haze.service.notebook.notebook import catch_up
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
@@ -308,7 +308,7 @@ class Bench:
 
         return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
 
-    def again(self, body: AgainBody) -> JobView:
+    def again(self, body: DoAgainBody) -> JobView:
         """The job that does a plan again."""
         shelf = self.shelf()
         key = f"again {body.model_dump_json()} {shelf.fingerprint} {self.beliefs.fingerprint}"

@@ -47,7 +47,6 @@ WHERE trashed_at IS NULL
 ORDER BY began_at DESC, id
 """
 TELL = "UPDATE session SET told = :told WHERE id = :id"
-UNTELL = "UPDATE session SET told = NULL WHERE id = :id"
 MARK = "UPDATE session SET note = :note, rating = :rating WHERE id = :id"
 TRASH = "UPDATE session SET trashed_at = :at WHERE id = :id"
 DELETE_TRASHED = "DELETE FROM session WHERE trashed_at IS NOT NULL"
@@ -149,20 +148,19 @@ def naming(db: sqlite3.Connection, identity: str) -> list[SessionRow]:
 def tell(db: sqlite3.Connection, identity: str, *, told: str, words: str) -> None:
     """Keep what came of a session, and the words it is found by."""
     db.execute(TELL, {"id": identity, "told": told})
+    find_by(db, identity, words=words)
+
+
+def find_by(db: sqlite3.Connection, identity: str, *, words: str) -> None:
+    """Keep the words a session is found by."""
     db.execute(UNFIND, {"id": identity})
     db.execute(FIND, {"id": identity, "words": words})
-
-
-def untell(db: sqlite3.Connection, identity: str) -> None:
-    """What came of a session is to be worked out anew."""
-    db.execute(UNTELL, {"id": identity})
 
 
 def mark(db: sqlite3.Connection, identity: str, *, note: str, rating: int | None) -> None:
     """Keep a painter's note and rating."""
     one(db, identity)
     db.execute(MARK, {"id": identity, "note": note, "rating": rating})
-    untell(db, identity)
 
 
 def set_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> None:

@@ -10,7 +10,7 @@ from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
 from haze.service.notebook import known, notebook, photos
-from haze.service.notebook.again import AgainBody, AgainOut, KeepBody
+from haze.service.notebook.again import DoAgainBody, DoAgainOut, KeepBody
 from haze.service.notebook.known import KnownList, KnownPage
 from haze.service.notebook.notebook import FindQuery, MarkBody, Notebook, PhotoView, SessionView
 from haze.service.plan import plans
@@ -101,12 +101,12 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(image, mimetype="image/png", headers=headers)
 
     @api.post("/again", responses={200: JobView})
-    def do_again(body: AgainBody) -> dict[str, object]:
+    def do_again(body: DoAgainBody) -> dict[str, object]:
         return bench.again(body).model_dump()
 
-    @api.get("/again/<job_id>", responses={200: AgainOut})
+    @api.get("/again/<job_id>", responses={200: DoAgainOut})
     def done_again(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, AgainOut).model_dump()
+        return bench.jobs.result(path.job_id, DoAgainOut).model_dump()
 
     @api.post("/again/keep", responses={201: PlanView})
     def keep_again(body: KeepBody) -> tuple[dict[str, object], int]:
@@ -131,15 +131,15 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         photos.put_away(db, path.photo_id, trashed=body.trashed)
         return notebook.everything(db, bench.opened).model_dump()
 
-    @api.get("/known", responses={200: KnownList})
+    @api.get("/notebook/known", responses={200: KnownList})
     def all_known() -> dict[str, object]:
         return known.known_list(db).model_dump()
 
-    @api.get("/known/paint/<known_id>", responses={200: KnownPage})
+    @api.get("/notebook/paint/<known_id>", responses={200: KnownPage})
     def known_paint(path: KnownPath) -> dict[str, object]:
         return known.paint_page(db, bench.beliefs, path.known_id).model_dump(by_alias=True)
 
-    @api.get("/known/airbrush/<known_id>", responses={200: KnownPage})
+    @api.get("/notebook/airbrush/<known_id>", responses={200: KnownPage})
     def known_airbrush(path: KnownPath) -> dict[str, object]:
         return known.airbrush_page(db, bench.beliefs, path.known_id).model_dump(by_alias=True)
 

@@ -11,7 +11,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.lights import GlowLight
 from haze.core.plan.piece import Room
 from haze.service.bench import Bench
-from haze.service.notebook.again import AgainBody, AgainOut, again, between
+from haze.service.notebook.again import DoAgainBody, DoAgainOut, again, between
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.store import shelf as rows
@@ -28,13 +28,13 @@ def fine(club: Bench) -> None:
         rows.put_airbrush(tx, FINE)
 
 
-def done(club: Bench, plan: Plan, **more: object) -> tuple[Plan, AgainOut]:
+def done(club: Bench, plan: Plan, **more: object) -> tuple[Plan, DoAgainOut]:
     kept = plans.add(club.db, plan, what="To be done again")
-    body = AgainBody.model_validate({"plan": kept.id, "name": "Again", **more})
+    body = DoAgainBody.model_validate({"plan": kept.id, "name": "Again", **more})
     return kept.plan, again(club.db, club.beliefs, club.shelf(), body, club.opened, going)
 
 
-def require_complete(before: Plan, out: AgainOut) -> None:
+def require_complete(before: Plan, out: DoAgainOut) -> None:
     old, new = leaves(before), leaves(out.plan)
     changed = {p for p in old.keys() | new.keys() if old.get(p, "none") != new.get(p, "none")}
     for leaf in changed:
@@ -99,6 +99,6 @@ def test_what_is_not_there_is_refused(club: Bench, globe: Plan) -> None:
     with pytest.raises(MissingError):
         done(club, globe, piece_of="no-such-plan")
     with pytest.raises(ValueError, match="either a session or a plan"):
-        AgainBody(name="Again")
+        DoAgainBody(name="Again")
     with pytest.raises(ValueError, match="either a session or a plan"):
-        AgainBody(name="Again", plan="a", session="b")
+        DoAgainBody(name="Again", plan="a", session="b")

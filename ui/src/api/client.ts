@@ -77,6 +77,17 @@ export type Shares = Schemas['SharesView'];
 export type StandIn = Schemas['StandIn'];
 export type StandInView = Schemas['StandInView'];
 export type Look = Schemas['ColoursBody']['look'];
+export type Notebook = Schemas['Notebook'];
+export type SessionLine = Schemas['SessionLine'];
+export type SessionView = Schemas['SessionView'];
+export type CoatDone = Schemas['CoatDone'];
+export type PairTaught = Schemas['PairTaught'];
+export type PhotoView = Schemas['PhotoView'];
+export type KnownList = Schemas['KnownList'];
+export type KnownPage = Schemas['KnownPage'];
+export type AgainBody = Schemas['DoAgainBody'];
+export type AgainOut = Schemas['DoAgainOut'];
+export type Difference = Schemas['DifferenceView'];
 export type WindowOut = Schemas['WindowOut'];
 export type SettingTold = Schemas['SettingTold'];
 export type TurnedBody = Schemas['TurnedBody'];
@@ -167,6 +178,16 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
   }
   if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
   return response.arrayBuffer();
+}
+
+/** Add a photo to a session of the notebook. */
+export async function sendPhoto(session: string, file: File): Promise<PhotoView> {
+  const bytes = await takeBytes(`/api/photos?session=${session}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  });
+  return JSON.parse(new TextDecoder().decode(bytes)) as PhotoView;
 }
 
 /** A picture the server draws of something. */

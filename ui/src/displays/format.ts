@@ -93,6 +93,27 @@ export function weekday(date: string, on = 0): string {
   return WEEKDAY.format(new Date(year, month - 1, day + on));
 }
 
+const SHORT_DAY = new Intl.DateTimeFormat(undefined, {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+});
+const THIS_YEAR = new Date().getFullYear();
+
+/** "Sat 21 Nov", with its year when it is not this one's. */
+export function shortDay(date: string): string {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+  const told = SHORT_DAY.format(new Date(year, month - 1, day));
+  return year === THIS_YEAR ? told : `${told} ${year}`;
+}
+
+const TIME = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' });
+
+/** "14:05" of a moment in UTC, on the reader's clock. */
+export function timeOf(iso: string): string {
+  return TIME.format(new Date(iso));
+}
+
 /** "2026-11-28" on the painter's own clock, so many days from now. */
 export function dateFromNow(days = 0): string {
   const at = new Date();

@@ -17,6 +17,7 @@ import 'element-plus/es/components/popover/style/css';
 import 'element-plus/es/components/progress/style/css';
 import 'element-plus/es/components/radio-button/style/css';
 import 'element-plus/es/components/radio-group/style/css';
+import 'element-plus/es/components/rate/style/css';
 import 'element-plus/es/components/segmented/style/css';
 import 'element-plus/es/components/select/style/css';
 import 'element-plus/es/components/skeleton/style/css';

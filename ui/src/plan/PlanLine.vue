@@ -4,11 +4,11 @@ import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import { SCHOOLS, SCHOOLS_NAMED } from '@/craft.generated';
-import { decimals } from '@/displays/format';
-import { placeOf, STEPS, type StepId } from '@/router';
+import { dayName, decimals } from '@/displays/format';
+import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 
-const props = defineProps<{ id: string; step: StepId }>();
+const props = defineProps<{ id: string; step: StepId; then?: string }>();
 const store = usePlan();
 
 const schools = computed(() => {
@@ -30,11 +30,12 @@ const SAVED = {
   unsaved: 'not saved',
   stale: 'changed elsewhere',
 };
-const here = computed(() => STEPS.findIndex((s) => s.id === props.step));
+const steps = computed(() => (props.then ? STEPS_THEN : STEPS));
+const here = computed(() => steps.value.findIndex((s) => s.id === props.step));
 
 /** The hose: thin, swelling under the step one is in. */
 const hose = computed(() => {
-  const width = 100 * STEPS.length;
+  const width = 100 * steps.value.length;
   const middle = 100 * here.value + 50;
   const top: string[] = [];
   const bottom: string[] = [];
@@ -57,7 +58,7 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
       <h1 :title="store.plan?.name">{{ store.plan?.name ?? '…' }}</h1>
       <p class="small">{{ what }}</p>
     </div>
-    <div class="history">
+    <div v-if="!then" class="history">
       <ElButton
         text
         :icon="RefreshLeft"
@@ -78,16 +79,17 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
         SAVED[store.saving]
       }}</span>
     </div>
+    <span v-else class="small">as it was on {{ dayName(store.then?.date ?? '2026-01-01') }}</span>
     <nav
       class="steps"
       data-tour="steps"
       aria-label="Steps in working order"
-      :style="{ '--steps': STEPS.length }"
+      :style="{ '--steps': steps.length }"
     >
       <RouterLink
-        v-for="(s, i) in STEPS"
+        v-for="(s, i) in steps"
         :key="s.id"
-        :to="placeOf(props.id, s.id)"
+        :to="then ? placeThen(then, s.id) : placeOf(props.id, s.id)"
         :class="{ here: i === here }"
         :aria-current="i === here ? 'step' : undefined"
       >
@@ -96,7 +98,7 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
           >{{ minds[s.id] }}<span class="visually-hidden"> to mind</span></span
         >
       </RouterLink>
-      <svg :viewBox="`0 0 ${100 * STEPS.length} 20`" preserveAspectRatio="none" aria-hidden="true">
+      <svg :viewBox="`0 0 ${100 * steps.length} 20`" preserveAspectRatio="none" aria-hidden="true">
         <path :d="hose" />
       </svg>
     </nav>

@@ -8,7 +8,7 @@ import { useKeys } from '@/composables/use-keys';
 import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
 import PlanLine from './PlanLine.vue';
-import { placeOf, STEPS, type StepId } from '@/router';
+import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
@@ -24,7 +24,7 @@ import SamplePlate from '@/plan/coats/SamplePlate.vue';
 import { useAnswers } from '@/plan/use-answers';
 import { useLeaving } from '@/plan/use-leaving';
 
-const props = defineProps<{ id: string; step?: StepId | '' }>();
+const props = defineProps<{ id?: string; then?: string; step?: StepId | '' }>();
 /** Steps beside which the piece stands. */
 const PIECE_SHOWN = new Set<StepId>(['piece', 'light', 'coats']);
 const router = useRouter();
@@ -40,10 +40,11 @@ const problem = ref('');
 const step = computed<StepId>(() => (props.step ? props.step : 'coats'));
 
 watch(
-  () => props.id,
-  (id) => {
+  () => [props.id, props.then] as const,
+  ([id, then]) => {
     problem.value = '';
-    Promise.all([store.open(id), shelf.load()]).catch((error: unknown) => {
+    const opening = then ? store.openThen(then) : store.open(id ?? '');
+    Promise.all([opening, shelf.load()]).catch((error: unknown) => {
       problem.value = sentence(error);
     });
   },
@@ -63,7 +64,7 @@ watch(
 const { smooth } = useAnswers(store, () => view.value?.pieceKey ?? null);
 
 function go(to: StepId): void {
-  void router.push(placeOf(props.id, to));
+  void router.push(props.then ? placeThen(props.then, to) : placeOf(props.id ?? '', to));
 }
 function nextLook(): void {
   const i = store.looks.findIndex((l) => l.id === store.look);
@@ -71,7 +72,9 @@ function nextLook(): void {
 }
 useKeys(
   {
-    ...Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => go(s.id)])),
+    ...Object.fromEntries(
+      (props.then ? STEPS_THEN : STEPS).map((s, i) => [String(i + 1), () => go(s.id)]),
+    ),
     '[': () => store.selectCoat(store.after - 1),
     ']': () => store.selectCoat(store.after + 1),
     v: () => (store.look = store.look === 'value' ? 'as_painted' : 'value'),
@@ -113,9 +116,16 @@ function thisSideShows(): void {
 
 <template>
   <div class="plan">
-    <PlanLine :id="props.id" :step="step" />
+    <PlanLine :id="props.id ?? ''" :step="step" :then="props.then" />
     <p v-if="problem" class="note stop" role="alert">
       {{ problem }} <RouterLink to="/">Back to the plans</RouterLink>
+    </p>
+    <p v-else-if="store.then" class="note then no-print" role="status" data-test="then">
+      {{ store.problem || 'This is the plan as it was on that day. Nothing here changes it.' }}
+      <ElButton data-test="keep-then" @click="keepAsCopy">Keep it as a plan of its own</ElButton>
+      <RouterLink :to="{ name: 'notebook', params: { what: 'session', id: store.then.session } }"
+        >Back to the notebook</RouterLink
+      >
     </p>
     <p v-else-if="store.problem" class="note stop no-print" role="alert">
       {{ store.problem }}
@@ -163,6 +173,12 @@ function thisSideShows(): void {
   display: flex;
   flex-direction: column;
   height: 100%;
+}
+.note.then {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  margin: 0 12px 8px;
 }
 .note.stop {
   display: flex;

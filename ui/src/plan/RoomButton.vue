@@ -6,7 +6,7 @@ import { useDevices } from '@/stores/devices';
 import { usePlan } from '@/stores/plan';
 
 import { decimals } from '@/displays/format';
-import NumberField from '@/fields/NumberField.vue';
+import RoomFields from '@/fields/RoomFields.vue';
 
 const store = usePlan();
 const devices = useDevices();
@@ -32,9 +32,9 @@ function takeOver(): void {
   });
 }
 
-function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
+function set(change: { temperature_c?: number; humidity_pct?: number }): void {
   void store.change('Room changed', (plan) => {
-    plan.room[field] = value;
+    plan.room = { ...plan.room, ...change };
   });
 }
 </script>
@@ -51,26 +51,7 @@ function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
     <small>{{ decimals(shown.humidity_pct, 0) }} % RH</small>
   </ElButton>
   <ElDialog v-model="open" title="The room" width="420px" append-to-body>
-    <div v-if="store.plan" class="fields">
-      <NumberField
-        label="Temperature"
-        unit="°C"
-        :min="0"
-        :max="45"
-        :digits="1"
-        :model-value="store.plan.room.temperature_c"
-        @update:model-value="set('temperature_c', $event)"
-      />
-      <NumberField
-        label="Humidity"
-        unit="% RH"
-        :min="1"
-        :max="99"
-        :step="5"
-        :model-value="store.plan.room.humidity_pct"
-        @update:model-value="set('humidity_pct', $event)"
-      />
-    </div>
+    <RoomFields v-if="store.plan" class="fields" :room="store.plan.room" @change="set" />
     <p v-if="measured" class="note" data-test="measured">
       Measured: {{ decimals(measured.temperature_c, 1) }} °C,
       {{ decimals(measured.humidity_pct, 0) }} % RH.
@@ -97,9 +78,6 @@ function set(field: 'temperature_c' | 'humidity_pct', value: number): void {
   font-weight: 680;
 }
 .fields {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 16px;
   margin-bottom: 12px;
 }
 </style>

@@ -6,6 +6,7 @@ import { sentence, type DriveBody } from '@/api/client';
 import { decimals, share } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import NumberField from '@/fields/NumberField.vue';
+import RoomFields from '@/fields/RoomFields.vue';
 import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
 
@@ -95,26 +96,10 @@ function room(change: { temperature_c?: number; humidity_pct?: number }): void {
         />
         <ElButton size="small" @click="drive({ drain: true })">Drain the trap</ElButton>
       </div>
-      <div class="pair">
-        <NumberField
-          label="Room"
-          unit="°C"
-          :min="0"
-          :max="45"
-          :digits="1"
-          :model-value="devices.now.room?.temperature_c ?? 20"
-          @update:model-value="room({ temperature_c: $event })"
-        />
-        <NumberField
-          label="Humidity"
-          unit="% RH"
-          :min="1"
-          :max="99"
-          :step="5"
-          :model-value="devices.now.room?.humidity_pct ?? 50"
-          @update:model-value="room({ humidity_pct: $event })"
-        />
-      </div>
+      <RoomFields
+        :room="devices.now.room ?? { temperature_c: 20, humidity_pct: 50 }"
+        @change="room"
+      />
       <div class="row">
         <span>Sensor</span>
         <ElRadioGroup

@@ -54,10 +54,15 @@ export const LEGENDS: Partial<Record<Look, string>> = {
   off_plan: 'at the end · mid grey: as wanted · darker: too dark · lighter: too light',
 };
 
+const THEN =
+  'This plan is as it was on that day and stays so. Keep it as a plan of its own to change it.';
+
 /** The open plan: a draft that the instruments change, and its saved revisions. */
 export const usePlan = defineStore('plan', () => {
   const id = ref<string | null>(null);
   const version = ref(0);
+  /** The day the open plan is of, when it is one as it was: then it stays as it is. */
+  const then = ref<{ session: string; date: string } | null>(null);
   /** Never changed in place: each change puts a new one here. */
   const plan = shallowRef<Plan | null>(null);
   const canUndo = ref(false);
@@ -172,8 +177,26 @@ export const usePlan = defineStore('plan', () => {
     adopt(view);
   }
 
+  /** Open the plan of a session of the notebook as it was on that day. */
+  async function openThen(session: string): Promise<void> {
+    close();
+    const turn = opened;
+    const path = { params: { path: { session_id: session } } };
+    const [view, was] = await Promise.all([
+      take(api.GET('/api/sessions/{session_id}', path)),
+      take(api.GET('/api/sessions/{session_id}/plan', path)),
+    ]);
+    if (turn !== opened) return;
+    then.value = { session, date: view.line.date };
+    plan.value = kept.value = was;
+    canUndo.value = canRedo.value = false;
+    look.value = 'as_painted';
+    after.value = was.coats.length;
+  }
+
   function close(): void {
     opened += 1;
+    then.value = null;
     id.value = null;
     plan.value = kept.value = null;
     workings.value = null;
@@ -226,9 +249,16 @@ export const usePlan = defineStore('plan', () => {
     );
   }
 
+  /** Whether this is a plan as it was, which is not changed any more; it is said. */
+  function isThen(): boolean {
+    if (then.value) problem.value = THEN;
+    return then.value !== null;
+  }
+
   /** Change the draft and save it. */
   function change(reason: string, mutate: (draft: Plan) => void): Promise<void> {
     if (!plan.value) return Promise.resolve();
+    if (isThen()) return Promise.resolve();
     const draft = cloneDeep(plan.value);
     mutate(draft);
     plan.value = draft;
@@ -241,7 +271,7 @@ export const usePlan = defineStore('plan', () => {
    */
   function sketch(mutate: (draft: Plan) => void): void {
     const base = sketched.value ?? plan.value;
-    if (!base) return;
+    if (!base || isThen()) return;
     const draft = cloneDeep(base);
     mutate(draft);
     dragging.value = true;
@@ -359,6 +389,7 @@ export const usePlan = defineStore('plan', () => {
 
   /** Put a whole plan, as the server made it, in the place of this one. */
   function replace(reason: string, whole: Plan): Promise<void> {
+    if (isThen()) return Promise.resolve();
     plan.value = toRaw(whole);
     after.value = Math.min(after.value, whole.coats.length);
     return commit(reason);
@@ -403,7 +434,9 @@ export const usePlan = defineStore('plan', () => {
     replace,
     coatWorkings,
     station,
+    then,
     open,
+    openThen,
     close,
     commit,
     change,

@@ -15,6 +15,7 @@ from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.knobs import DIALS
 from haze.core.plan.lights import Light
+from haze.core.plan.words import airbrush_words
 
 Leaf = str | int | float | bool | None
 SPRAY_LABELS = {
@@ -226,7 +227,7 @@ def _value(value: object) -> str:
 def _whole(path: str, plan: Plan) -> str:
     """What stands at a place of the whole plan, in words."""
     if path == "airbrush":
-        return f"{plan.airbrush.name}, {plan.airbrush.needle_mm:g} mm"
+        return airbrush_words(plan.airbrush.name, plan.airbrush.needle_mm)
     if path == "order":
         return ", ".join(c.name for c in plan.coats)
     if path == "silenced":

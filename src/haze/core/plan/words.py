@@ -26,6 +26,19 @@ THINNER_KINDS: dict[str, str] = {kind: said(kind) for kind in get_args(ThinnerKi
 OPACITY_WORDS: dict[str, str] = {opacity: said(opacity) for opacity in OPACITIES}
 FINISH_WORDS: dict[str, str] = {finish: said(finish) for finish in FINISHES}
 
+
+def airbrush_words(name: str, needle_mm: float) -> str:
+    """An airbrush with its needle, which its name may tell already.
+
+    Parameters
+    ----------
+    name : as it stands on the shelf
+    needle_mm : float [mm]
+    """
+    needle = f"{needle_mm:g} mm"
+    return name if needle in name or needle.removeprefix("0") in name else f"{name}, {needle}"
+
+
 # one set of words for the choice, the step and the run sheet
 ZONE_WORDS: dict[str, str] = {
     "recesses": "the recesses",

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from haze.core.spray.calibrate import NAMES, Belief
+from haze.core.spray.calibrate import NAMES, Gaussian
 
 EIGHT_IN_TEN = 1.2816  # standard deviations to either side hold eight in ten of a normal
-LEAST_SHIFT = 0.03  # ln: less than three in a hundred is nothing to tell
+LEAST_SHARE = 0.6  # of the half band: less than that could as well be nothing (judged)
 
 # what a factor above and below the tables' own means at the bench
 MEANS: dict[str, tuple[str, str]] = {
@@ -45,18 +45,17 @@ class Shift:
         return f"{told} than thought (± {self.band * 100:.0f} %)"
 
 
-def shifted(before: Belief, after: Belief) -> Shift | None:
+def shifted(before: Gaussian, after: Gaussian) -> Shift | None:
     """What trials moved most; None when they moved nothing that is worth telling.
 
     Parameters
     ----------
     before, after : what was believed without the trials, and is with them
     """
-    was, now = before.gaussian, after.gaussian
-    moved = np.asarray(now.mean) - np.asarray(was.mean)
-    against = np.abs(moved) / np.sqrt(np.diag(was.cov))
+    moved = np.asarray(after.mean) - np.asarray(before.mean)
+    against = np.abs(moved) / np.sqrt(np.diag(before.cov))
     place = int(np.argmax(against))
-    if abs(float(moved[place])) < LEAST_SHIFT:
+    half = EIGHT_IN_TEN * float(np.sqrt(after.cov[place, place]))
+    if abs(float(moved[place])) < LEAST_SHARE * half:
         return None
-    sd = float(np.sqrt(now.cov[place, place]))
-    return Shift(NAMES[place], float(np.exp(moved[place])), float(np.sinh(EIGHT_IN_TEN * sd)))
+    return Shift(NAMES[place], float(np.exp(moved[place])), float(np.sinh(half)))

@@ -44,7 +44,6 @@ from haze.service.cups.setting import (
 from haze.service.cups.window import WindowIn, WindowOut, opened
 from haze.service.notebook.keep import RoomThen, keep_trial
 from haze.service.wire import Strict
-from haze.store import sessions
 from haze.store import trials as store
 from haze.store.connection import Database, now
 from haze.store.trials import TrialRow, Whose
@@ -347,8 +346,6 @@ def take_back(db: Database, beliefs: Beliefs, trial: str, *, back: bool) -> Taug
     before = beliefs.of(through)
     with db.atomic() as tx:
         store.take_back(tx, trial, back=back)
-        if row.session is not None:
-            sessions.untell(tx, row.session)
     beliefs.changed()
     return _taught(beliefs, through, trial_of(row).setting, before, trial=trial)
 

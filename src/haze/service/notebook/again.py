@@ -32,7 +32,7 @@ from haze.store.connection import Database
 from haze.store.trials import Whose
 
 
-class AgainBody(Strict):
+class DoAgainBody(Strict):
     """What is done again, and what is other this time; null leaves it as it was.
 
     Either a session of the notebook, as it was sprayed, or a plan as it stands. `piece_of` is a
@@ -48,7 +48,7 @@ class AgainBody(Strict):
     room: Room | None = None
 
     @model_validator(mode="after")
-    def _names_one(self) -> AgainBody:
+    def _names_one(self) -> DoAgainBody:
         if (self.session is None) == (self.plan is None):
             raise ValueError("either a session or a plan is done again")
         return self
@@ -77,7 +77,7 @@ class AgainFigures(BaseModel):
     paint_ml: float
 
 
-class AgainOut(BaseModel):
+class DoAgainOut(BaseModel):
     """The plan as it is done this time, what differs, and what could not be done again."""
 
     plan: Plan
@@ -98,10 +98,10 @@ def again(
     db: Database,
     beliefs: Beliefs,
     shelf: Shelf,
-    body: AgainBody,
+    body: DoAgainBody,
     opened: Opened,
     report: Report,
-) -> AgainOut:
+) -> DoAgainOut:
     """A plan done again.
 
     Parameters
@@ -132,7 +132,7 @@ def again(
     report(0.8, "Comparing")
     on = opened(done.plan)
     told = differences(before, done.plan, done.why)
-    return AgainOut(
+    return DoAgainOut(
         plan=done.plan,
         differences=[DifferenceView(**asdict(d)) for d in told],
         problems=done.problems,
@@ -141,7 +141,7 @@ def again(
     )
 
 
-def _base(db: Database, body: AgainBody, opened: Opened) -> tuple[Plan, str]:
+def _base(db: Database, body: DoAgainBody, opened: Opened) -> tuple[Plan, str]:
     """What is done again, and until when what was learned was known then."""
     if body.session is not None:
         row = sessions.one(db.connection(), body.session)
@@ -151,14 +151,14 @@ def _base(db: Database, body: AgainBody, opened: Opened) -> tuple[Plan, str]:
     return view.plan, view.updated_at
 
 
-def _piece(db: Database, body: AgainBody, before: Plan) -> Piece | None:
+def _piece(db: Database, body: DoAgainBody, before: Plan) -> Piece | None:
     if body.piece_of is None:
         return None
     piece = plans.open_plan(db, body.piece_of).plan.piece
     return None if piece == before.piece else piece
 
 
-def _airbrush(shelf: Shelf, body: AgainBody) -> AirbrushUsed | None:
+def _airbrush(shelf: Shelf, body: DoAgainBody) -> AirbrushUsed | None:
     if body.airbrush is None:
         return None
     for held in shelf.airbrushes:

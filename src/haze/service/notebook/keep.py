@@ -6,7 +6,7 @@ import json
 import sqlite3
 import uuid
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
 from pydantic import BaseModel
@@ -153,10 +153,3 @@ def at_booth(tx: sqlite3.Connection, day: DayRow, *, plan: str, minute: float) -
     """The session of a plan a press belongs to; None when there is none."""
     on = date_of(DayDoc.model_validate_json(day.document), minute)
     return sessions.at_booth(tx, day=day.id, plan=plan, date=on)
-
-
-def untold(tx: sqlite3.Connection, ids: Iterable[str | None]) -> None:
-    """What came of sessions is worked out anew when it is next asked for."""
-    for identity in ids:
-        if identity is not None:
-            sessions.untell(tx, identity)

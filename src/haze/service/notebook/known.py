@@ -140,7 +140,7 @@ def _pair(beliefs: Beliefs, pair: PaintThrough, rows: list[TrialRow]) -> PairKno
     last = rows[-1]
     nothing = believe([], tables())
     belief = beliefs.of(pair)
-    moved = shifted(nothing, belief) if belief else None
+    moved = shifted(nothing.gaussian, belief.gaussian) if belief else None
     setting = trial_of(last).setting
     return PairKnown(
         paint=last.paint,
@@ -148,7 +148,7 @@ def _pair(beliefs: Beliefs, pair: PaintThrough, rows: list[TrialRow]) -> PairKno
         airbrush=last.airbrush,
         airbrush_name=last.airbrush_name,
         needle_mm=last.needle_mm,
-        words=f"{moved.words}".capitalize() + "." if moved else "As the tables say.",
+        words=f"{moved.words}".capitalize() + "." if moved else "As the tables say, so far.",
         sure=sure_at(setting, belief),
         looks=looks_out(setting, belief or nothing),
         latents=latents_out(belief or nothing),

@@ -78,7 +78,7 @@ class TrialOfSession(BaseModel):
     counts: bool
 
 
-class Taught(BaseModel):
+class PairTaught(BaseModel):
     """What the trials of a paint through a needle taught, and which they are."""
 
     paint: str
@@ -109,7 +109,7 @@ class SessionView(BaseModel):
     room: RoomThen | None
     told: Told
     trials: list[TrialOfSession]
-    taught: list[Taught]
+    taught: list[PairTaught]
     photos: list[PhotoView]
     note: str
     plan_exists: bool
@@ -169,14 +169,26 @@ def _tell(db: Database, identity: str, opened: Opened) -> Told:
     row = sessions.one(db.connection(), identity)
     told = told_of(db, row, opened)
     with db.atomic() as tx:
-        tried = [
-            f"{t.paint_name} {t.airbrush_name} {LOOK_WORDS[t.look]}"  # type: ignore[index]
-            for t in trials.of_session(tx, identity)
-        ]
-        notes = [p.note for p in photos.of_session(tx, identity)]
-        words = words_of(row, told, tried, notes)
+        words = _words(tx, row, told)
         sessions.tell(tx, identity, told=told.model_dump_json(), words=words)
     return told
+
+
+def _words(tx: sqlite3.Connection, row: SessionRow, told: Told) -> str:
+    tried = [
+        f"{t.paint_name} {t.airbrush_name} {LOOK_WORDS[t.look]}"  # type: ignore[index]
+        for t in trials.of_session(tx, row.id)
+    ]
+    notes = [p.note for p in photos.of_session(tx, row.id)]
+    return words_of(row, told, tried, notes)
+
+
+def find_anew(tx: sqlite3.Connection, identity: str) -> None:
+    """Let a session be found by the words it has now; what was never told is found when it is."""
+    row = sessions.one(tx, identity)
+    told = _told(row)
+    if told is not None:
+        sessions.find_by(tx, identity, words=_words(tx, row, told))
 
 
 def _told(row: SessionRow) -> Told | None:
@@ -272,7 +284,7 @@ def trial_view(row: TrialRow) -> TrialOfSession:
     )
 
 
-def taught(beliefs: Beliefs, tried: list[TrialRow]) -> list[Taught]:
+def taught(beliefs: Beliefs, tried: list[TrialRow]) -> list[PairTaught]:
     """What trials taught, for each paint through each needle.
 
     Parameters
@@ -286,10 +298,10 @@ def taught(beliefs: Beliefs, tried: list[TrialRow]) -> list[Taught]:
     return [_taught(beliefs, rows) for rows in of.values()]
 
 
-def _taught(beliefs: Beliefs, rows: list[TrialRow]) -> Taught:
+def _taught(beliefs: Beliefs, rows: list[TrialRow]) -> PairTaught:
     first = rows[0]
     counting = [r.id for r in rows if r.taken_back_at is None]
-    return Taught(
+    return PairTaught(
         paint=first.paint,
         paint_name=first.paint_name,
         airbrush=first.airbrush,
@@ -309,10 +321,10 @@ def _taught_words(beliefs: Beliefs, first: TrialRow, counting: list[str], all_of
     nothing = believe([], tables())
     before = beliefs.without(pair, *counting) or nothing
     after = beliefs.of(pair) or nothing
-    moved = shifted(before, after)
+    moved = shifted(before.gaussian, after.gaussian)
     count = "One trial says so." if len(counting) == 1 else f"{len(counting)} trials say so."
     if moved is None:
-        return f"{who} is as it was thought to be. {count}"
+        return f"{who} fits what was thought of it. {count}"
     return f"{who}: {moved.words}. {count}"
 
 
@@ -320,6 +332,7 @@ def mark(db: Database, identity: str, body: MarkBody) -> None:
     """Keep a painter's note and rating."""
     with db.atomic() as tx:
         sessions.mark(tx, identity, note=body.note.strip(), rating=body.rating)
+        find_anew(tx, identity)
 
 
 def put_away(db: Database, identity: str, *, trashed: bool) -> None:

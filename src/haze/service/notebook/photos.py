@@ -11,7 +11,7 @@ from haze.core.errors import TooManyError
 from haze.core.progress import Progress
 from haze.formats.photos import as_jpeg, opened, require_size
 from haze.service import apart
-from haze.service.notebook.notebook import PhotoView, photo_view
+from haze.service.notebook.notebook import PhotoView, find_anew, photo_view
 from haze.store import photos, sessions
 from haze.store.connection import Database, now
 from haze.store.photos import PhotoRow
@@ -79,7 +79,7 @@ def mark(db: Database, photo: str, *, note: str) -> PhotoView:
     """Keep a note with a photo; the session is found by it."""
     with db.atomic() as tx:
         row = photos.mark(tx, photo, note=note.strip())
-        sessions.untell(tx, row.session)
+        find_anew(tx, row.session)
         return photo_view(row)
 
 
@@ -87,4 +87,4 @@ def put_away(db: Database, photo: str, *, trashed: bool) -> None:
     """Into the trash, or out of it."""
     with db.atomic() as tx:
         row = photos.set_trashed(tx, photo, trashed=trashed)
-        sessions.untell(tx, row.session)
+        find_anew(tx, row.session)

@@ -13,6 +13,7 @@ from pydantic import BaseModel
 from haze.core.errors import HazeError
 from haze.core.plan.coat import Coat, HandStep, SprayAt
 from haze.core.plan.document import Plan
+from haze.core.plan.words import airbrush_words
 from haze.core.spray.calibrate import Look
 from haze.core.spray.trouble import TROUBLES, Symptom
 from haze.service.booth.pressed import EventOut, Pressed, events_of, pressed
@@ -36,7 +37,7 @@ LOOK_WORDS: dict[Look, str] = {
 }
 
 
-class Trouble(BaseModel):
+class TroubleMet(BaseModel):
     """A problem that was told: on which coat, what was seen, and what was turned for it."""
 
     coat: str
@@ -75,11 +76,10 @@ class Told(BaseModel):
     copies_done: int
     copies: int
     wrong: list[int]
-    troubles: list[Trouble]
+    troubles: list[TroubleMet]
     cards: int
     piece: str
     airbrush: str
-    needle_mm: float | None
 
     @property
     def coats_done(self) -> list[CoatDone]:
@@ -123,8 +123,7 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
         troubles=list(_troubles(plan, mine)),
         cards=sum(e.kind == "tried" for e in mine),
         piece=plan.piece.name,
-        airbrush=plan.airbrush.name,
-        needle_mm=plan.airbrush.needle_mm,
+        airbrush=airbrush_words(plan.airbrush.name, plan.airbrush.needle_mm),
     )
 
 
@@ -139,11 +138,10 @@ def _of_cards(db: Database, row: SessionRow) -> Told:
         copies_done=0,
         copies=0,
         wrong=[],
-        troubles=[Trouble(coat=t.paint_name, symptom=LOOK_WORDS[t.look]) for t in faults],  # type: ignore[index]
+        troubles=[TroubleMet(coat=t.paint_name, symptom=LOOK_WORDS[t.look]) for t in faults],  # type: ignore[index]
         cards=len(tried),
         piece="",
-        airbrush=tried[0].airbrush_name if tried else "",
-        needle_mm=tried[0].needle_mm if tried else None,
+        airbrush=airbrush_words(tried[0].airbrush_name, tried[0].needle_mm) if tried else "",
     )
 
 
@@ -242,7 +240,7 @@ def _again(own: Sequence[EventOut]) -> int:
     return max(times.values(), default=0)
 
 
-def _troubles(plan: Plan, mine: Sequence[EventOut]) -> Iterable[Trouble]:
+def _troubles(plan: Plan, mine: Sequence[EventOut]) -> Iterable[TroubleMet]:
     names = {c.id: c.mix.name if c.mix else c.name for c in plan.coats}
     turned: dict[str, list[EventOut]] = defaultdict(list)
     for e in mine:
@@ -252,7 +250,7 @@ def _troubles(plan: Plan, mine: Sequence[EventOut]) -> Iterable[Trouble]:
         if e.kind != "problem" or e.symptom is None:
             continue
         after = next((t for t in turned.get(e.coat or "", []) if t.at >= e.at), None)
-        yield Trouble(
+        yield TroubleMet(
             coat=names.get(e.coat or "", e.coat or ""),
             symptom=symptom_words(e.symptom),
             knob=after.knob if after else None,

@@ -45,7 +45,8 @@ CREATE INDEX trial_of_session ON trial (session);
 INSERT INTO session (id, kind, date, began_at, ended_at, name, paint, airbrush)
 SELECT lower(hex(randomblob(16))), 'cards', date(at, 'localtime'), min(at), max(at),
   'Trial cards, ' || paint_name, paint, airbrush
-FROM trial GROUP BY date(at, 'localtime'), paint, airbrush;
+FROM trial WHERE id NOT IN (SELECT id FROM booth_event)
+GROUP BY date(at, 'localtime'), paint, airbrush;
 
 UPDATE trial SET session = (
   SELECT s.id FROM session s WHERE s.kind = 'cards' AND s.date = date(trial.at, 'localtime')

@@ -1,0 +1,88 @@
+"""Sessions and trials as a painter would leave them, pressed through the server's interface."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from itertools import count, groupby
+from typing import Any
+
+from serving import Server
+
+LEAST_MIN = 0.15  # between two presses
+SLOWER = 0.6  # minutes later with every forty presses
+
+
+def painted(server: Server, plan: str, *, date: str) -> str:
+    """Do a whole day of one plan at the booth, with a speck and a pressure turned for it.
+
+    The identity of the day. Presses follow the laid times, each stretch a little slower.
+    """
+    view = server.ask(f"plans/{plan}/day?today={date}")
+    doc = view["doc"] | {"date": date, "stop": None}
+    view = server.ask(f"days/{view['id']}", {"version": view["version"], "doc": doc}, method="PUT")
+    server.follow(server.ask(f"days/{view['id']}/lay", {}))
+    steps = server.ask(f"days/{view['id']}/booth")["steps"]
+    start = datetime.fromisoformat(f"{date}T{doc['start']}").astimezone(UTC)
+    numbers = count(1)
+    told = False
+    minute = 1.0
+
+    def event(step: dict[str, Any], kind: str, number: int = 0, **more: object) -> dict[str, Any]:
+        at = start + timedelta(minutes=minute)
+        return {
+            "id": f"{view['id'][:20]}-{next(numbers):06}",
+            "at": at.strftime("%Y-%m-%dT%H:%M:%SZ"),
+            "minute": minute,
+            "kind": kind,
+            "step": step["id"],
+            "number": number,
+            **more,
+        }
+
+    events: list[dict[str, Any]] = []
+    for _, stretch in groupby(steps, key=lambda step: step["entry"]):
+        own = list(stretch)
+        presses = sum(step["count"] for step in own)
+        ends = max(minute + presses * LEAST_MIN, own[-1]["to_min"] + SLOWER * len(events) / 40)
+        each = (ends - minute) / max(presses, 1)
+        for step in own:
+            if step["kind"] == "hold" and not told and len(events) > 40:
+                told = True
+                about = {"plan": step["plan"], "coat": step["coat"]}
+                psi = step["spray"]["pressure_psi"] + 2
+                events.append(event(step, "problem", symptom="specks", **about))
+                events.append(event(step, "turned", knob="pressure_psi", to=psi, **about))
+            for number in range(step["count"]):
+                minute += each
+                look = {"look": "clean"} if step["kind"] == "trial" else {}
+                events.append(event(step, "tried" if look else "done", number, **look))
+    for begin in range(0, len(events), 400):
+        server.ask(f"days/{view['id']}/events", {"events": events[begin : begin + 400]})
+    return str(view["id"])
+
+
+def tried(server: Server, paint: str, looks: list[str], *, psi: float = 18.0) -> None:
+    """Cards of one paint of the shelf in the first airbrush."""
+    shelf = server.ask("shelf")
+    used = next(p for p in shelf["paints"] if p["name"] == paint)
+    airbrush = shelf["airbrushes"][0]
+    for n, look in enumerate(looks):
+        setting = {
+            "paint": {"kind": used["kind"]},
+            "thinner": "acrylic_thinner",
+            "thinner_parts": 1.0 + n / 2,
+            "needle_mm": airbrush["needle_mm"],
+            "trigger": 0.3,
+            "pressure_psi": psi,
+            "distance_mm": 60,
+            "speed_mm_s": 80,
+            "room": {"temperature_c": 19.4, "humidity_pct": 52},
+        }
+        body = {
+            "id": f"card-{used['id'][:20]}-{n:03}",
+            "look": look,
+            "paint": {"id": used["id"], "name": used["name"], "kind": used["kind"]},
+            "airbrush": {k: airbrush[k] for k in ("id", "name", "needle_mm")},
+            "setting": setting,
+        }
+        server.ask("trials", body)
