@@ -110,6 +110,118 @@ def _sheet(args: argparse.Namespace) -> None:
         bench.close()
 
 
+def _bench(args: argparse.Namespace) -> Any:
+    """The bench of a data folder that is there."""
+    from haze.service.bench import Bench
+    from haze.store.connection import FILE_NAME
+
+    folder = Path(args.data) if args.data else data_folder()
+    if not (folder / FILE_NAME).exists():
+        raise BadInputError(f"{folder} holds no data of Haze; give its data folder with --data.")
+    return Bench(folder)
+
+
+def _export(args: argparse.Namespace) -> None:
+    from haze.service.day.sheet import id_named
+    from haze.service.files import written
+    from haze.service.shelf.files import export_csv
+
+    bench = _bench(args)
+    target = Path(args.file)
+    try:
+        kind = target.suffix.lower()
+        if args.what in TABLES:
+            if kind not in TABLES[args.what]:
+                accepted = " or ".join(TABLES[args.what])
+                raise BadInputError(f"{target.name}: {args.what} is written as {accepted}.")
+            if args.what == "notebook" and kind == ".haze":
+                _written(target, lambda file: written.write_notebook(bench.db, file))
+                return
+            make = {
+                ("notebook", ".csv"): written.sessions_csv,
+                ("notebook", ".json"): written.notebook_json,
+                ("trials", ".csv"): written.trials_csv,
+                ("shelf", ".csv"): export_csv,
+            }[args.what, kind]
+            _written(target, lambda file: file.write(make(bench.db)))
+            return
+        identity = id_named(bench.db, args.what)
+        _written(target, lambda f: written.write_plan(bench.db, identity, f, bench.pictured))
+    finally:
+        bench.close()
+
+
+TABLES = {"notebook": (".haze", ".csv", ".json"), "trials": (".csv",), "shelf": (".csv",)}
+
+
+def _written(target: Path, write: Callable[[Any], object]) -> None:
+    """A file written whole, in the place of an older one, or not at all."""
+    part = target.with_name(f"{target.name}.part")
+    try:
+        with part.open("wb") as file:
+            write(file)
+        part.replace(target)
+    except OSError as error:
+        raise BadInputError(f"{target} cannot be written: {error.strerror}.") from error
+    finally:
+        part.unlink(missing_ok=True)
+    print(f"{target} ({target.stat().st_size / 2**20:.1f} MiB)")
+
+
+def _import(args: argparse.Namespace) -> None:
+    from haze.service.files import taken
+    from haze.service.shelf.files import import_csv
+
+    bench = _bench(args)
+    path = Path(args.file)
+    try:
+        with path.open("rb") as file, lock.held(bench.folder):
+            if path.suffix.lower() == ".csv":
+                _write(import_csv(bench.db, file.read(), apply=not args.look))
+                return
+            token = taken.keep(bench.incoming, file)
+            try:
+                look = taken.look(bench.db, bench.incoming, token)
+                if args.look:
+                    _write(look)
+                    return
+                body = taken.TakeBody(token=token)
+                _write(
+                    taken.take_in(bench.db, bench.incoming, body, lambda done, _: _progress(done))
+                )
+            finally:
+                taken.let_go(bench.incoming, token)
+    except OSError as error:
+        raise BadInputError(f"{path} cannot be read: {error.strerror}.") from error
+    finally:
+        bench.close()
+
+
+def _backup(args: argparse.Namespace) -> None:
+    from haze.service.files import upkeep
+
+    bench = _bench(args)
+    try:
+        size = upkeep.backup_to(bench.db, Path(args.file))
+    finally:
+        bench.close()
+    print(f"{args.file} ({size / 2**20:.1f} MiB)")
+
+
+def _check(args: argparse.Namespace) -> None:
+    from haze.service.files import upkeep
+    from haze.store.connection import FILE_NAME
+
+    folder = Path(args.data) if args.data else data_folder()
+    path = Path(args.file) if args.file else folder / FILE_NAME
+    if not path.is_file():
+        raise BadInputError(f"{path} is not there; give a data folder with --data.")
+    found = upkeep.check(path)
+    _write(found)
+    if not found.ok:
+        raise BadInputError(found.faults[0])
+
+
 def _scheme(args: argparse.Namespace) -> None:
     from haze.demo import saltgate
     from haze.service.bench import Bench
@@ -382,6 +494,18 @@ def parser() -> argparse.ArgumentParser:
     sheet = command("sheet", "the run sheet of a plan", _sheet)
     sheet.add_argument("--data", required=True, help="the data folder")
     sheet.add_argument("--plan", metavar="NAME", help="the plan last changed when not given")
+    export = command("export", "a plan, the notebook or the shelf as a file", _export)
+    export.add_argument("what", metavar="PLAN", help="a plan's name; notebook, trials or shelf")
+    export.add_argument("file", metavar="FILE", help="written whole, an older one is replaced")
+    take = command("import", "what a file holds: added, nothing is overwritten", _import)
+    take.add_argument("file", metavar="FILE", help="a .haze file, or a shelf as CSV")
+    take.add_argument("--look", action="store_true", help="only say what it would add")
+    backup = command("backup", "one consistent copy of the database, also while it runs", _backup)
+    backup.add_argument("file", metavar="FILE")
+    check = command("check", "look at everything the data folder holds", _check)
+    check.add_argument("file", metavar="FILE", nargs="?", help="a backup, instead")
+    for sub in (export, take, backup, check):
+        sub.add_argument("--data", help="the data folder; yours when not given")
     for name, text, run in (
         ("reach", "area of a mesh and the share spray can reach, by part", _reach),
         ("angles", "few stations that paint a light on a mesh", _angles),

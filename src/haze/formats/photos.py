@@ -64,6 +64,19 @@ def as_jpeg(image: Image.Image) -> bytes:
     return out.getvalue()
 
 
+def is_plain(data: bytes, *, side: int) -> bool:
+    """Whether a photo that opens is a JPEG of that size that says nothing but its pixels.
+
+    Parameters
+    ----------
+    data : bytes of the whole file
+    side : int [px], what its longer side has at most
+    """
+    with Image.open(io.BytesIO(data), formats=FORMATS) as image:
+        said = {key for key in image.info if not str(key).startswith("jfif")}
+        return image.format == "JPEG" and max(image.size) <= side and not said
+
+
 def _require_pixels(width: int, height: int) -> None:
     if width * height > MOST_PIXELS:
         raise PhotoError(

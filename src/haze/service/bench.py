@@ -23,6 +23,8 @@ from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import Taught, TrialBody
 from haze.service.day import days
 from haze.service.day.days import DayView, LayBody
+from haze.service.files import taken as taken_files
+from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.news import News
@@ -307,6 +309,24 @@ class Bench:
             return days.lay(self.db, day, body, opened=self.opened, report=report)
 
         return self.jobs.start(f"day {day} {held.version} {body.near}", "Reading the plans", work)
+
+    def take_file(self, body: TakeBody) -> JobView:
+        """The job that takes a file in; what it brings is worked out unasked afterwards."""
+
+        def work(report: Report) -> TakenIn:
+            taken = taken_files.take_in(self.db, self.incoming, body, report)
+            self.beliefs.changed()
+            self.warm()
+            return taken
+
+        return self.jobs.start(f"file {body.token}", "Reading the file", work)
+
+    def pictured(self, plan: Plan) -> bytes | None:
+        """PNG of the piece as planned; None when it is not worked out."""
+        try:
+            return self.thumbnail(plan)
+        except MissingError:
+            return None
 
     def again(self, body: DoAgainBody) -> JobView:
         """The job that does a plan again."""

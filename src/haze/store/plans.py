@@ -104,6 +104,11 @@ def get(db: sqlite3.Connection, identity: str) -> PlanRow:
     return PlanRow(**dict(row))
 
 
+def is_known(db: sqlite3.Connection, identity: str) -> bool:
+    """Whether there is a plan, in the trash or not."""
+    return db.execute(ONE, {"id": identity}).fetchone() is not None
+
+
 def live(db: sqlite3.Connection) -> list[PlanRow]:
     """Plans that are not in the trash, last changed first."""
     return [PlanRow(**dict(row)) for row in db.execute(LIVE)]

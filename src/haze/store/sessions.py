@@ -11,14 +11,18 @@ from haze.store.connection import MissingError, now
 Kind = Literal["booth", "cards"]
 COLUMNS = (
     "id, kind, date, began_at, ended_at, name, day, plan, paint, airbrush, document, mesh, "
-    "planned, room, told, note, rating, trashed_at"
+    "planned, room, told, log, note, rating, trashed_at"
 )
 # the list needs neither plan nor what was planned
-LISTED = COLUMNS.replace("document,", "NULL AS document,").replace("planned,", "'' AS planned,")
+LISTED = (
+    COLUMNS.replace("document,", "NULL AS document,")
+    .replace("planned,", "'' AS planned,")
+    .replace("log,", "'' AS log,")
+)
 ADD = f"""
 INSERT INTO session ({COLUMNS})
 VALUES (:id, :kind, :date, :began_at, :ended_at, :name, :day, :plan, :paint, :airbrush, :document,
-  :mesh, :planned, :room, :told, :note, :rating, :trashed_at)
+  :mesh, :planned, :room, :told, :log, :note, :rating, :trashed_at)
 """
 GO_ON = """
 UPDATE session SET began_at = min(began_at, :began_at), ended_at = max(ended_at, :ended_at),
@@ -66,7 +70,8 @@ class SessionRow:
 
     Times are UTC, `date` is the painter's own. `document` is the plan as it was, `planned` the
     minutes of each stretch as it was laid, `room` and `told` what was measured and what came of it
-    (JSON; `told` None until it is worked out). Of cards, `paint` and `airbrush` are what was tried.
+    (JSON; `told` None until it is worked out). `log` are the presses of one that came from a file.
+    Of cards, `paint` and `airbrush` are what was tried.
     """
 
     id: str
@@ -84,6 +89,7 @@ class SessionRow:
     planned: str = "{}"
     room: str | None = None
     told: str | None = None
+    log: str = "[]"
     note: str = ""
     rating: int | None = None
     trashed_at: str | None = None
@@ -118,6 +124,11 @@ def one(db: sqlite3.Connection, identity: str) -> SessionRow:
     if row is None:
         raise MissingError("This session is not in the notebook.", field="session")
     return SessionRow(**dict(row))
+
+
+def is_known(db: sqlite3.Connection, identity: str) -> bool:
+    """Whether a session is stored already."""
+    return db.execute(ONE, {"id": identity}).fetchone() is not None
 
 
 def live(db: sqlite3.Connection) -> list[SessionRow]:

@@ -58,6 +58,7 @@ INSERT INTO way (paint, airbrush, needle_mm, task, setting, at)
 VALUES (:paint, :airbrush, :needle_mm, :task, :setting, :at)
 ON CONFLICT (paint, airbrush, needle_mm, task) DO UPDATE SET setting = :setting, at = :at
 """
+WAYS = "SELECT paint, airbrush, needle_mm, task, setting FROM way ORDER BY paint, airbrush, task"
 WAY = """
 SELECT setting FROM way
 WHERE paint = :paint AND airbrush = :airbrush AND needle_mm = :needle_mm AND task = :task
@@ -112,6 +113,14 @@ def belong(db: sqlite3.Connection, identity: str, *, session: str) -> None:
 def put_way(db: sqlite3.Connection, whose: Whose, *, setting: str) -> None:
     """Keep a painter's own setting, in the place of an older one."""
     db.execute(PUT_WAY, asdict(whose) | {"setting": setting, "at": now()})
+
+
+def ways(db: sqlite3.Connection) -> list[tuple[Whose, str]]:
+    """All of a painter's own settings, with whose they are."""
+    return [
+        (Whose(row["paint"], row["airbrush"], row["needle_mm"], row["task"]), str(row["setting"]))
+        for row in db.execute(WAYS)
+    ]
 
 
 def way(db: sqlite3.Connection, whose: Whose) -> str | None:

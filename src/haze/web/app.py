@@ -19,6 +19,7 @@ from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.day import day_blueprint
 from haze.web.devices import devices_blueprint
+from haze.web.files import files_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
 from haze.web.news import news_blueprint
@@ -90,6 +91,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         booth_blueprint(bench, documented=documented),
         devices_blueprint(bench, documented=documented),
         tablets_blueprint(bench, documented=documented),
+        files_blueprint(bench, documented=documented),
         jobs_blueprint(bench, documented=documented),
         news_blueprint(bench, documented=documented),
         notebook_blueprint(bench, documented=documented),

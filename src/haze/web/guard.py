@@ -8,7 +8,7 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
-from haze.formats import meshes, photos, shelf_csv
+from haze.formats import archive, meshes, photos, shelf_csv
 from haze.web.problems import problem
 from haze.web.tablets import is_outside
 
@@ -19,6 +19,7 @@ CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 UPLOADS = {
     "/api/meshes": meshes.MOST_BYTES,
     "/api/shelf/photo": photos.MOST_BYTES,
+    "/api/files": archive.MOST_BYTES,
     "/api/photos": photos.MOST_BYTES,
     "/api/shelf/csv": shelf_csv.MOST_BYTES,
     "/api/shelf/palette": shelf_csv.MOST_BYTES,

@@ -143,8 +143,8 @@ class SheetOut(BaseModel):
     words: str
 
 
-def plan_named(db: Database, name: str | None) -> Plan:
-    """A plan by its name; the one last changed when none is given."""
+def id_named(db: Database, name: str | None) -> str:
+    """The identity of a plan by its name; of the one last changed when none is given."""
     found = plans.every(db)
     chosen = [p for p in found if name is None or p.name == name]
     if not chosen:
@@ -155,7 +155,12 @@ def plan_named(db: Database, name: str | None) -> Plan:
             else "There is no plan in this folder.",
             field="plan",
         )
-    return plans.open_plan(db, chosen[0].id).plan
+    return chosen[0].id
+
+
+def plan_named(db: Database, name: str | None) -> Plan:
+    """A plan by its name; the one last changed when none is given."""
+    return plans.open_plan(db, id_named(db, name)).plan
 
 
 def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:

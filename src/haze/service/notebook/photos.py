@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from haze.core.errors import TooManyError
 from haze.core.progress import Progress
-from haze.formats.photos import as_jpeg, opened, require_size
+from haze.formats.photos import as_jpeg, is_plain, opened, require_size
 from haze.service import apart
 from haze.service.notebook.notebook import PhotoView, find_anew, photo_view
 from haze.store import photos, sessions
@@ -30,14 +30,19 @@ class Sized(NamedTuple):
     height: int
 
 
-def sized(_: Progress, *, data: bytes) -> Sized:
+def sized(_: Progress, *, data: bytes, as_is: bool = False) -> Sized:
     """A photo as it is kept, wherever this runs.
 
     Parameters
     ----------
     data : bytes of the whole file
+    as_is : whether one that is as Haze keeps photos stays the very same file
     """
     image = opened(data, side=SIDE)
+    if as_is and is_plain(data, side=SIDE):
+        small = image.copy()
+        small.thumbnail((SMALL_SIDE, SMALL_SIDE))
+        return Sized(data, as_jpeg(small), *image.size)
     small = image.copy()
     small.thumbnail((SMALL_SIDE, SMALL_SIDE))
     return Sized(as_jpeg(image), as_jpeg(small), *image.size)

@@ -16,6 +16,7 @@ CREATE TABLE session (
   planned TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(planned)),
   room TEXT CHECK (room IS NULL OR json_valid(room)),
   told TEXT CHECK (told IS NULL OR json_valid(told)),
+  log TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(log)),
   note TEXT NOT NULL DEFAULT '' CHECK (length(note) <= 4000),
   rating INTEGER CHECK (rating IS NULL OR rating BETWEEN 1 AND 5),
   trashed_at TEXT

@@ -1,0 +1,161 @@
+"""What a Haze file holds: a zip archive of JSON, mesh files and pictures, in a published form.
+
+`docs/haze-file.md` describes it; its JSON Schema is written from these models. A new version of
+the form adds a number to `VERSION` and a way to bring older ones up.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from haze.core.plan.base import Digest, Identity, Name
+from haze.core.plan.coat import SprayAt
+from haze.core.plan.document import Plan
+from haze.core.plan.knobs import Needle
+from haze.core.plan.paint import AirbrushUsed
+from haze.core.plan.roles import TaskName
+from haze.core.spray.calibrate import Look
+from haze.core.spray.constants import PaintKind
+from haze.service.cups.setting import AssessIn
+from haze.service.notebook.keep import RoomThen
+from haze.service.notebook.told import Told
+from haze.service.shelf.paints import PaintOnShelf
+from haze.service.shelf.shelf import ThinnerOnShelf
+
+FORMAT = "haze"
+VERSION = 1
+MIME = "application/vnd.haze+zip"
+MANIFEST = "haze.json"
+PICTURE = "picture.png"
+MESH = r"meshes/[0-9a-f]{64}\.(stl|obj|ply|glb)"
+PHOTO = r"photos/[A-Za-z0-9-]{8,64}\.jpg"
+ALLOWED = (r"haze\.json", r"picture\.png", MESH, PHOTO)
+MOST_MANIFEST = 256 * 2**20
+MOST_PHOTO = 8 * 2**20
+Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|\+00:00)$")]
+OwnId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+
+
+class Part(BaseModel):
+    """A part of the file; fields of a later form are left alone."""
+
+    model_config = ConfigDict(extra="ignore", allow_inf_nan=False)
+
+
+class MeshPart(Part):
+    """A mesh: its entry is `meshes/<id>.<format>`, its id the SHA-256 of it."""
+
+    id: Digest
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    format: Literal["stl", "obj", "ply", "glb"]
+
+    @property
+    def entry(self) -> str:
+        """Where it lies in the archive."""
+        return f"meshes/{self.id}.{self.format}"
+
+
+class PlanPart(Part):
+    """A plan as it stands."""
+
+    id: Identity
+    plan: Plan
+
+
+class TrialPart(Part):
+    """A trial on card; one that was taken back no longer counts."""
+
+    id: OwnId
+    at: Moment
+    paint: Identity
+    paint_name: Name
+    kind: PaintKind
+    airbrush: Identity
+    airbrush_name: Name
+    needle_mm: Needle
+    setting: AssessIn
+    look: Look
+    plan: Identity | None = None
+    step: Identity | None = None
+    taken_back_at: Moment | None = None
+    session: Identity | None = None
+
+
+class WayPart(Part):
+    """The painter's own setting of a paint through a needle for a task."""
+
+    paint: Identity
+    airbrush: Identity
+    needle_mm: Needle
+    task: TaskName
+    spray: SprayAt
+
+
+class PhotoPart(Part):
+    """A photo of a session: its entry is `photos/<id>.jpg`."""
+
+    id: OwnId
+    session: Identity
+    at: Moment
+    note: Annotated[str, Field(max_length=500)] = ""
+
+    @property
+    def entry(self) -> str:
+        """Where it lies in the archive."""
+        return f"photos/{self.id}.jpg"
+
+
+class PressPart(Part):
+    """A press at the booth, as the browser told it."""
+
+    at: str
+    minute: float
+    kind: str
+    step: str
+    number: int = 0
+    look: str | None = None
+    symptom: str | None = None
+    knob: str | None = None
+    to: float | None = None
+    coat: str | None = None
+    copy_number: int | None = None
+
+
+class SessionPart(Part):
+    """What was done on a day, with the plan as it was and what came of it."""
+
+    id: Identity
+    kind: Literal["booth", "cards"]
+    date: Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]
+    began_at: Moment
+    ended_at: Moment
+    name: Annotated[str, Field(min_length=1, max_length=250)]
+    plan: Identity | None = None
+    paint: Identity | None = None
+    airbrush: Identity | None = None
+    document: Plan | None = None
+    room: RoomThen | None = None
+    told: Told | None = None
+    note: Annotated[str, Field(max_length=4000)] = ""
+    rating: Annotated[int, Field(ge=1, le=5)] | None = None
+    log: Annotated[list[PressPart], Field(max_length=50_000)] = []
+
+
+class HazeFile(Part):
+    """`haze.json`: everything of the file but meshes and pictures."""
+
+    format: Literal["haze"]
+    version: Annotated[int, Field(ge=1)]
+    made_at: Moment
+    program: Annotated[str, Field(max_length=40)] = ""
+    plans: Annotated[list[PlanPart], Field(max_length=1000)] = []
+    meshes: Annotated[list[MeshPart], Field(max_length=1000)] = []
+    paints: Annotated[list[PaintOnShelf], Field(max_length=5000)] = []
+    thinners: Annotated[list[ThinnerOnShelf], Field(max_length=500)] = []
+    airbrushes: Annotated[list[AirbrushUsed], Field(max_length=500)] = []
+    trials: Annotated[list[TrialPart], Field(max_length=50_000)] = []
+    ways: Annotated[list[WayPart], Field(max_length=50_000)] = []
+    sessions: Annotated[list[SessionPart], Field(max_length=10_000)] = []
+    photos: Annotated[list[PhotoPart], Field(max_length=4000)] = []

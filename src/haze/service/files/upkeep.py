@@ -1,0 +1,153 @@
+"""Looking after the data folder: backup, check, and how large it is."""
+
+from __future__ import annotations
+
+import hashlib
+import tempfile
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import IO
+
+from pydantic import BaseModel, ValidationError
+
+from haze.core.errors import BadInputError
+from haze.core.plan.document import Plan
+from haze.store import meshes, opening, photos, plans, sessions
+from haze.store import settings as stored
+from haze.store.connection import Database, now
+
+BACKED_UP = "backed_up_at"
+REMIND_AFTER = timedelta(days=31)
+
+
+class CheckOut(BaseModel):
+    """What a look at everything found; `faults` are sentences, none when all is well."""
+
+    ok: bool
+    plans: int
+    revisions: int
+    meshes: int
+    sessions: int
+    trials: int
+    photos: int
+    size_bytes: int
+    faults: list[str]
+
+
+class DataView(BaseModel):
+    """Where data lies, how large it is [bytes], and when it was last backed up."""
+
+    folder: str
+    database_bytes: int
+    cache_bytes: int
+    photos: int
+    photo_bytes: int
+    backed_up_at: str | None
+    remind: bool
+
+
+def backup_to(db: Database, target: Path) -> int:
+    """Write one consistent copy of the database while it is in use; its size [bytes].
+
+    Raises
+    ------
+    BadInputError : when the target is a folder, or the database itself
+    """
+    if target.is_dir():
+        raise BadInputError(f"{target} is a folder; give the name of a file.")
+    if target.exists() and target.samefile(db.path):
+        raise BadInputError(f"{target} is the database itself; give another file.")
+    db.backup(target)
+    _note(db)
+    return target.stat().st_size
+
+
+def backup(db: Database, folder: Path) -> IO[bytes]:
+    """One consistent copy as a file that vanishes when it is let go."""
+    with tempfile.TemporaryDirectory(dir=folder, suffix=".part") as room:
+        target = Path(room) / "backup"
+        db.backup(target)
+        file = target.open("rb")
+    _note(db)
+    return file
+
+
+def _note(db: Database) -> None:
+    with db.atomic() as tx:
+        stored.put(tx, BACKED_UP, now())
+
+
+def data_view(db: Database, folder: Path) -> DataView:
+    """Where data lies, how large it is, and whether a backup is due."""
+    tx = db.connection()
+    last = stored.every(tx).get(BACKED_UP)
+    count, size = photos.size(tx)
+    begun = min((p.created_at for p in plans.live(tx)), default=None)
+    since = last or begun
+    due = since is not None and datetime.now(UTC) - datetime.fromisoformat(since) > REMIND_AFTER
+    return DataView(
+        folder=str(folder),
+        database_bytes=_size_of(db.path),
+        cache_bytes=sum(f.stat().st_size for f in (folder / "cache").rglob("*") if f.is_file()),
+        photos=count,
+        photo_bytes=size,
+        backed_up_at=last,
+        remind=due,
+    )
+
+
+def _size_of(path: Path) -> int:
+    return sum(f.stat().st_size for f in path.parent.glob(f"{path.name}*") if f.is_file())
+
+
+def check(path: Path) -> CheckOut:
+    """Look at everything a database holds; nothing is changed.
+
+    Parameters
+    ----------
+    path : of the database, or of a backup of one
+    """
+    with closing(opening.connect(path)) as db:
+        faults = [str(row[0]) for row in db.execute("PRAGMA integrity_check(20)")]
+        faults = [] if faults == ["ok"] else [f"The database is damaged: {f}." for f in faults]
+        for row in db.execute("PRAGMA foreign_key_check"):
+            faults.append(f"A row of {row[0]} refers to one of {row[2]} that is not there.")
+        revisions = 0
+        for row in db.execute("SELECT plan_id, number, document FROM revision"):
+            revisions += 1
+            try:
+                Plan.model_validate_json(row["document"])
+            except ValidationError:
+                faults.append(f"Revision {row['number']} of plan {row['plan_id']} is damaged.")
+        for mesh in meshes.every(db):
+            with tempfile.TemporaryFile() as file:
+                meshes.write_out(db, mesh.id, file)
+                file.seek(0)
+                if hashlib.file_digest(file, "sha256").hexdigest() != mesh.id:
+                    faults.append(f"Mesh {mesh.name} is damaged.")
+        for photo in photos.every(db):
+            data = photos.read(db, photo.id, small=False)
+            if hashlib.sha256(data).hexdigest() != photo.hash:
+                faults.append(f"Photo {photo.id} is damaged.")
+        for session in sessions.every(db):
+            if session.document is not None:
+                try:
+                    Plan.model_validate_json(session.document)
+                except ValidationError:
+                    faults.append(f"The plan of session {session.name} is damaged.")
+        counts = {
+            table: int(db.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
+            for table in ("plan", "mesh", "session", "trial", "photo")
+        }
+    return CheckOut(
+        ok=not faults,
+        plans=counts["plan"],
+        revisions=revisions,
+        meshes=counts["mesh"],
+        sessions=counts["session"],
+        trials=counts["trial"],
+        photos=counts["photo"],
+        size_bytes=_size_of(path),
+        faults=faults,
+    )

@@ -1,0 +1,143 @@
+"""Files over HTTP: plans and the notebook written out, files looked over and taken in, backup."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+import unicodedata
+from collections.abc import Iterator
+from typing import IO, Annotated, Literal
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from haze.service.bench import Bench
+from haze.service.files import taken, upkeep, written
+from haze.service.files.documents import MIME
+from haze.service.files.taken import FileLook, TakeBody, TakenIn
+from haze.service.files.upkeep import CheckOut, DataView
+from haze.service.jobs import JobView
+from haze.web.jobs import JobPath
+from haze.web.plans import PlanPath
+from haze.web.problems import Problem
+
+BLOCK_BYTES = 2**18
+SPILLED_BYTES = 8 * 2**20
+LONGEST_NAME = 80
+
+
+class TokenPath(BaseModel):
+    token: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+
+
+class TablePath(BaseModel):
+    table: Literal["sessions", "trials"]
+
+
+class Gone(BaseModel):
+    gone: bool
+
+
+def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Routes under /api for files."""
+    db = bench.db
+    api = APIBlueprint(
+        "files",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="files")],
+        doc_ui=documented,
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/plans/<plan_id>/plan.haze", responses={200: None})
+    def plan_file(path: PlanPath) -> Response:
+        file = _room()
+        name = written.write_plan(db, path.plan_id, file, bench.pictured)
+        return _sent(file, MIME, f"{plain_name(name)}.haze")
+
+    @api.get("/notebook/notebook.haze", responses={200: None})
+    def notebook_file() -> Response:
+        file = _room()
+        written.write_notebook(db, file)
+        return _sent(file, MIME, "notebook.haze")
+
+    @api.get("/notebook/<table>.csv", responses={200: None})
+    def notebook_table(path: TablePath) -> Response:
+        make = written.sessions_csv if path.table == "sessions" else written.trials_csv
+        headers = {"Content-Disposition": f'attachment; filename="{path.table}.csv"'}
+        return Response(make(db), content_type="text/csv; charset=utf-8", headers=headers)
+
+    @api.get("/notebook/notebook.json", responses={200: None})
+    def notebook_json() -> Response:
+        headers = {"Content-Disposition": 'attachment; filename="notebook.json"'}
+        data = written.notebook_json(db)
+        return Response(data, content_type="application/json", headers=headers)
+
+    @api.post("/files", responses={200: FileLook})
+    def look_at_file() -> dict[str, object]:
+        token = taken.keep(bench.incoming, request.stream)
+        try:
+            return taken.look(db, bench.incoming, token).model_dump()
+        except BaseException:
+            taken.let_go(bench.incoming, token)
+            raise
+
+    @api.post("/files/take", responses={200: JobView})
+    def take_file(body: TakeBody) -> dict[str, object]:
+        return bench.take_file(body).model_dump()
+
+    @api.get("/files/taken/<job_id>", responses={200: TakenIn})
+    def file_taken(path: JobPath) -> dict[str, object]:
+        return bench.jobs.result(path.job_id, TakenIn).model_dump()
+
+    @api.delete("/files/<token>", responses={200: Gone})
+    def forget_file(path: TokenPath) -> dict[str, object]:
+        taken.let_go(bench.incoming, path.token)
+        return Gone(gone=True).model_dump()
+
+    @api.get("/backup", responses={200: None})
+    def make_backup() -> Response:
+        return _sent(
+            upkeep.backup(db, bench.folder), "application/vnd.sqlite3", "haze-backup.sqlite3"
+        )
+
+    @api.get("/data", responses={200: DataView})
+    def about_data() -> dict[str, object]:
+        return upkeep.data_view(db, bench.folder).model_dump()
+
+    @api.post("/data/check", responses={200: CheckOut})
+    def check_data() -> dict[str, object]:
+        return upkeep.check(db.path).model_dump()
+
+    return api
+
+
+def plain_name(name: str) -> str:
+    """A file name of plain letters from a plan's name."""
+    text = unicodedata.normalize("NFKD", name)
+    text = "".join(c for c in text if not unicodedata.combining(c))
+    return re.sub(r"[^A-Za-z0-9]+", "-", text).strip("-").lower()[:LONGEST_NAME] or "plan"
+
+
+def _room() -> IO[bytes]:
+    return tempfile.SpooledTemporaryFile(max_size=SPILLED_BYTES)
+
+
+def _sent(file: IO[bytes], kind: str, name: str) -> Response:
+    """A file sent a block at a time and let go afterwards."""
+    size = file.seek(0, 2)
+    file.seek(0)
+
+    def blocks() -> Iterator[bytes]:
+        with file:
+            while block := file.read(BLOCK_BYTES):
+                yield block
+
+    headers = {
+        "Content-Disposition": f'attachment; filename="{name}"',
+        "Content-Length": str(size),
+        "Cache-Control": "no-store",
+    }
+    return Response(blocks(), content_type=kind, headers=headers)

@@ -1,0 +1,513 @@
+"""Plans and the notebook as files: written, wiped, taken in again; hostile ones change nothing."""
+
+from __future__ import annotations
+
+import io
+import json
+import random
+import shutil
+import zipfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from PIL import Image
+
+from haze.core.errors import BadFileError, HazeError
+from haze.core.plan.document import Plan
+from haze.core.spray.calibrate import PaintThrough
+from haze.service.bench import Bench
+from haze.service.cups.trials import TrialBody
+from haze.service.files import taken, upkeep, written
+from haze.service.files.documents import HazeFile
+from haze.service.files.taken import FileLook, TakeBody, TakenIn
+from haze.service.notebook import notebook, photos
+from haze.service.notebook.notebook import MarkBody
+from haze.service.piece.onpiece import OnPiece
+from haze.service.plan import plans
+from haze.service.plan.plans import PlanView
+from haze.service.shelf.paints import paint_of
+from haze.store import shelf as rows
+from haze.store.connection import MissingError
+from haze.store.connection import now as moment
+from helpers import going
+
+SETTING: dict[str, Any] = {
+    "paint": {"kind": "white"},
+    "thinner": "acrylic_thinner",
+    "thinner_parts": 1.0,
+    "needle_mm": 0.3,
+    "trigger": 0.3,
+    "pressure_psi": 18,
+    "distance_mm": 60,
+    "speed_mm_s": 80,
+}
+
+
+def tried(bench: Bench, plan: Plan, looks: list[str]) -> None:
+    """Cards of the plan's first paint, and of another paint of the same kind."""
+    used, brush = plan.sprayed[0].paint, plan.airbrush
+    for n, look in enumerate(looks):
+        paint = {"id": used.id, "name": used.name, "kind": used.kind}
+        if n % 3 == 2:
+            paint = {"id": "another", "name": "Another", "kind": used.kind}
+        body = {
+            "id": f"trial-{len(bench.beliefs.tried().of):02}-{n:04}",
+            "look": look,
+            "paint": paint,
+            "airbrush": {"id": brush.id, "name": brush.name, "needle_mm": brush.needle_mm},
+            "setting": SETTING | {"pressure_psi": 12 + n},
+            "plan": None,
+        }
+        bench.log_trial(TrialBody.model_validate(body))
+
+
+def file_of(bench: Bench, plan: str) -> bytes:
+    out = io.BytesIO()
+    written.write_plan(bench.db, plan, out, bench.pictured)
+    return out.getvalue()
+
+
+def all_of(bench: Bench) -> bytes:
+    out = io.BytesIO()
+    written.write_notebook(bench.db, out)
+    return out.getvalue()
+
+
+def looked(bench: Bench, data: bytes) -> FileLook:
+    token = taken.keep(bench.incoming, io.BytesIO(data))
+    return taken.look(bench.db, bench.incoming, token)
+
+
+def took(bench: Bench, data: bytes, **choices: str) -> TakenIn:
+    body = TakeBody.model_validate({"token": looked(bench, data).token, "paints": choices})
+    done = taken.take_in(bench.db, bench.incoming, body, going)
+    bench.beliefs.changed()
+    return done
+
+
+def all_rows(bench: Bench) -> dict[str, list[tuple[Any, ...]]]:
+    """Everything the database holds."""
+    tables = ["plan", "revision", "mesh", "paint", "airbrush", "thinner", "trial", "way",
+              "session", "photo"]  # fmt: skip
+    tx = bench.db.connection()
+    return {t: [tuple(r) for r in tx.execute(f"SELECT * FROM {t} ORDER BY 1, 2")] for t in tables}
+
+
+@pytest.fixture
+def other(tmp_path: Path) -> Iterator[Bench]:
+    """A wiped folder: nothing but the starter shelf."""
+    held = Bench(tmp_path / "other")
+    yield held
+    held.close()
+
+
+@pytest.fixture
+def kept(bench: Bench, cone: PlanView) -> PlanView:
+    """A plan with trials, a marked session, a photo."""
+    tried(bench, cone.plan, ["specks", "clean", "specks", "spiders"])
+    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    notebook.mark(bench.db, session, MarkBody(note="by the window", rating=4))
+    out = io.BytesIO()
+    Image.linear_gradient("L").convert("RGB").save(out, "JPEG")
+    photos.add(bench.db, session, out.getvalue())
+    return cone
+
+
+def test_a_plan_that_is_written_and_taken_in_elsewhere_is_equal(
+    bench: Bench, kept: PlanView, other: Bench, on_cone: OnPiece
+) -> None:
+    data = file_of(bench, kept.id)
+    names = set(zipfile.ZipFile(io.BytesIO(data)).namelist())
+    assert {"haze.json", "picture.png", f"meshes/{kept.plan.piece.mesh}.stl"} <= names
+    done = took(other, data)
+    assert (done.plans, done.trials, done.plan) == (1, 4, kept.id)
+    assert plans.open_plan(other.db, kept.id).plan == kept.plan
+    # equal pictures: the very same colours on the very same piece
+    shutil.copytree(bench.folder / "cache", other.folder / "cache", dirs_exist_ok=True)
+    assert other.thumbnail(kept.plan) == bench.thumbnail(kept.plan)
+    # equal calibration: what is believed of its paints is bit for bit the same
+    for c in kept.plan.sprayed:
+        pair = PaintThrough(
+            c.paint.kind, c.paint.id, kept.plan.airbrush.id, kept.plan.airbrush.needle_mm
+        )
+        mine, theirs = bench.beliefs.of(pair), other.beliefs.of(pair)
+        if mine is None:
+            assert theirs is None
+        else:
+            assert theirs is not None
+            assert (mine.logs == theirs.logs).all()
+            assert (mine.weights == theirs.weights).all()
+
+
+def test_the_whole_notebook_comes_back_as_it_was(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    data = all_of(bench)
+    took(other, data)
+    first, second = (notebook.everything(b.db, b.on) for b in (bench, other))
+    assert second.sessions == first.sessions
+    line = first.sessions[-1]
+    views = [notebook.one(b.db, b.beliefs, line.id, b.on) for b in (bench, other)]
+    assert views[0] == views[1]
+    for photo in views[0].photos:
+        both = [photos.read(b.db, photo.id, small=False) for b in (bench, other)]
+        assert both[0] == both[1]
+    # written once more it is the same file but for the moment it was made
+    again = all_of(other)
+    parts = []
+    for one in (data, again):
+        archive = zipfile.ZipFile(io.BytesIO(one))
+        text = json.loads(archive.read("haze.json")) | {"made_at": ""}
+        parts.append((text, {n: archive.read(n) for n in archive.namelist() if n != "haze.json"}))
+    assert parts[0][1] == parts[1][1]
+    for key, value in parts[0][0].items():
+        if isinstance(value, list):
+            own = parts[1][0][key]
+            assert sorted(map(json.dumps, value)) == sorted(map(json.dumps, own)), key
+
+
+def test_what_is_here_already_is_not_added_twice(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    data = file_of(bench, kept.id)
+    took(other, data)
+    before = all_rows(other)
+    look = looked(other, data)
+    assert [p.state for p in look.plans] == ["same"]
+    assert (look.trials_new, look.sessions_new, look.photos_new, look.meshes_new) == (0, 0, 0, 0)
+    done = took(other, data)
+    assert (done.plans, done.trials, done.sessions, done.photos, done.paints) == (0, 0, 0, 0, 0)
+    assert all_rows(other) == before
+
+
+def test_a_plan_that_differs_comes_in_as_a_copy_and_overwrites_nothing(
+    bench: Bench, kept: PlanView
+) -> None:
+    data = file_of(bench, kept.id)
+    mine = kept.plan.model_copy(update={"coats": kept.plan.coats[:2]})
+    plans.save(bench.db, kept.id, version=kept.version, plan=mine, what="Mine")
+    assert looked(bench, data).plans[0].state == "other"
+    done = took(bench, data)
+    assert done.plan not in (None, kept.id)
+    assert plans.open_plan(bench.db, kept.id).plan == mine
+    copy = plans.open_plan(bench.db, done.plan or "").plan
+    assert copy.name == f"{kept.plan.name}, from a file"
+    assert copy.coats == kept.plan.coats
+
+
+def test_paints_merge_as_the_painter_chooses(bench: Bench, kept: PlanView, other: Bench) -> None:
+    used = kept.plan.sprayed[0].paint
+    mine = next(p for p in rows.paints(other.db.connection()) if p.id == used.id)
+    with other.db.atomic() as tx:  # the same paint, measured otherwise, under another identity
+        tx.execute("DELETE FROM paint WHERE id = :id", {"id": used.id})
+        rows.put_paint(tx, type(mine)(**{**_cells(mine), "id": "my-own", "masstone": "#123456"}))
+    data = file_of(bench, kept.id)
+    coming = next(p for p in looked(other, data).paints if p.id == used.id)
+    assert (coming.mine, coming.same, coming.mine_masstone) == ("my-own", False, "#123456")
+    took(other, data, **{used.id: "mine"})
+    plan = plans.open_plan(other.db, kept.id).plan
+    assert plan.sprayed[0].paint == used.model_copy(update={"id": "my-own"})
+    shelf = {p.id: paint_of(p) for p in rows.paints(other.db.connection())}
+    assert shelf["my-own"].masstone == "#123456"
+    assert used.id not in shelf
+
+
+def _cells(row: object) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in row.__dataclass_fields__}  # type: ignore[attr-defined]
+
+
+def test_a_paint_that_is_added_beside_mine_gets_a_name_of_its_own(
+    bench: Bench, kept: PlanView
+) -> None:
+    data = file_of(bench, kept.id)
+    used = kept.plan.sprayed[0].paint
+    plans.put_away(bench.db, kept.id, version=kept.version, trashed=True)
+    plans.empty_trash(bench.db)
+    took(bench, data, **{used.id: "add"})
+    names = [p.name for p in rows.paints(bench.db.connection()) if p.name.startswith(used.name)]
+    assert sorted(names) == [used.name, f"{used.name}, from a file"]
+    plan = plans.open_plan(bench.db, kept.id).plan
+    assert plan.sprayed[0].paint.id != used.id
+
+
+COLOURS = st.from_regex(r"#[0-9a-f]{6}", fullmatch=True)
+
+
+@settings(
+    max_examples=15, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
+@given(
+    names=st.lists(st.text(min_size=1, max_size=40).filter(str.strip), min_size=4, max_size=4),
+    colours=st.lists(COLOURS, min_size=4, max_size=4),
+    psi=st.lists(st.floats(5, 40), min_size=4, max_size=4),
+    copies=st.integers(1, 500),
+    looks=st.lists(st.sampled_from(["clean", "specks", "dust", "nothing"]), max_size=5),
+)
+def test_whatever_the_plan_it_comes_back_equal(
+    tmp_path_factory: pytest.TempPathFactory,
+    cone_stl: bytes,
+    names: list[str],
+    colours: list[str],
+    psi: list[float],
+    copies: int,
+    looks: list[str],
+) -> None:
+    from haze.service.piece.meshes import add_mesh
+    from haze.service.plan.start import NewPlan, start
+
+    folder = tmp_path_factory.mktemp("any")
+    one, two = Bench(folder / "one"), Bench(folder / "two")
+    try:
+        mesh = add_mesh(one.db, cone_stl, name="cone.stl")
+        view = start(one.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+        given_plan = view.plan.model_dump()
+        given_plan["name"] = names[0]
+        given_plan["piece"]["copies"] = copies
+        for c, name, colour, p in zip(given_plan["coats"], names, colours, psi, strict=True):
+            c["name"] = name
+            c["paint"] |= {"masstone": colour, "name": name}
+            c["spray"]["pressure_psi"] = p
+        try:
+            plan = Plan.model_validate(given_plan)
+        except ValueError:
+            return  # a name of nothing but signs that are none
+        kept_view = plans.save(one.db, view.id, version=view.version, plan=plan, what="Any")
+        tried(one, plan, looks)
+        took(two, file_of(one, view.id))
+        assert plans.open_plan(two.db, view.id).plan == kept_view.plan
+        assert two.beliefs.fingerprint == one.beliefs.fingerprint
+    finally:
+        one.close()
+        two.close()
+
+
+MUTATIONS = 1000
+
+
+def mutated(data: bytes, rng: random.Random) -> bytes:
+    """A file harmed in one of many ways, within its manifest or as bytes."""
+    way = rng.randrange(6)
+    if way == 0:  # flipped bytes
+        out = bytearray(data)
+        for _ in range(rng.randint(1, 20)):
+            out[rng.randrange(len(out))] ^= 1 << rng.randrange(8)
+        return bytes(out)
+    if way == 1:  # cut short, or something put in
+        at = rng.randrange(len(data))
+        return data[:at] + (
+            rng.randbytes(rng.randint(0, 50)) + data[at:] if rng.random() < 0.5 else b""
+        )
+    source = zipfile.ZipFile(io.BytesIO(data))
+    entries = {n: source.read(n) for n in source.namelist()}
+    manifest = json.loads(entries["haze.json"])
+    if way == 2:
+        name = rng.choice(["../evil", "/tmp/evil", "photos/../../x.jpg", "evil.py", "a" * 300])
+        entries[name] = b"evil"
+    elif way == 3:
+        del entries[rng.choice(list(entries))]
+    else:
+        for _ in range(rng.randint(1, 3)):
+            harm(manifest, rng)
+    if "haze.json" in entries:
+        entries["haze.json"] = json.dumps(manifest).encode()
+    out_file = io.BytesIO()
+    with zipfile.ZipFile(out_file, "w") as out:
+        for name, body in entries.items():
+            out.writestr(name, body)
+    return out_file.getvalue()
+
+
+STRANGE: tuple[Any, ...] = (
+    None, -1, 1e308, "", "x" * 5000, "../../etc", [], {}, [[]], True, "\u0000", "<script>", 10**30,
+)  # fmt: skip
+
+
+def harm(value: Any, rng: random.Random) -> None:
+    """Change, drop or double something somewhere in a document."""
+    while True:
+        keys: list[Any] = list(value) if isinstance(value, dict) else list(range(len(value)))
+        if not keys:
+            return
+        key = rng.choice(keys)
+        below = value[key]
+        if isinstance(below, dict | list) and below and rng.random() < 0.85:
+            value = below
+            continue
+        what = rng.random()
+        if what < 0.2:
+            del value[key]
+        elif what < 0.3 and isinstance(value, list):
+            value.append(json.loads(json.dumps(below)))
+        else:
+            value[key] = rng.choice(STRANGE)
+        return
+
+
+def tried_to_take(bench: Bench, data: bytes) -> TakenIn | str:
+    try:
+        return took(bench, data)
+    except HazeError as error:
+        return error.message
+
+
+def test_a_thousand_harmed_files_change_nothing_or_come_in_whole(
+    bench: Bench, kept: PlanView, tmp_path: Path
+) -> None:
+    data = file_of(bench, kept.id)
+    plans.save(
+        bench.db,
+        kept.id,
+        version=kept.version,
+        plan=kept.plan.model_copy(update={"name": "Mine"}),
+        what="Mine",
+    )
+    before = all_rows(bench)
+    around = sorted(str(p) for p in tmp_path.rglob("*") if ".part" not in p.name)
+    rng = random.Random(15)
+    refused = 0
+    for _ in range(MUTATIONS):
+        harmed = mutated(data, rng)
+        done = tried_to_take(bench, harmed)
+        if isinstance(done, str):
+            refused += 1
+            assert done.endswith("."), done
+            assert "Traceback" not in done
+            assert all_rows(bench) == before
+            continue
+        now = all_rows(bench)
+        assert len(now["plan"]) == len(before["plan"]) + done.plans
+        assert len(now["trial"]) == len(before["trial"]) + done.trials
+        assert len(now["session"]) == len(before["session"]) + done.sessions
+        for table, held in before.items():
+            assert set(held) <= set(now[table]), table
+        before = now
+    assert refused > MUTATIONS / 2
+    left = sorted(str(p) for p in tmp_path.rglob("*") if ".part" not in p.name)
+    assert [p for p in left if p not in around and "incoming" not in p] == []
+
+
+def test_a_newer_file_and_one_that_is_none_are_refused_in_a_sentence(
+    bench: Bench, kept: PlanView
+) -> None:
+    source = zipfile.ZipFile(io.BytesIO(file_of(bench, kept.id)))
+    manifest = json.loads(source.read("haze.json"))
+    for change, words in (
+        ({"version": 99}, "written by a newer Haze"),
+        ({"format": "other"}, "no file of Haze"),
+        ({"plans": 5}, "cannot be read at plans"),
+        ({"meshes": []}, "lacks the mesh"),
+    ):
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as harmed:
+            harmed.writestr("haze.json", json.dumps(manifest | change))
+        with pytest.raises(BadFileError, match=words):
+            looked(bench, out.getvalue())
+
+
+def test_a_plan_of_an_older_form_inside_a_file_is_brought_up(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    source = zipfile.ZipFile(io.BytesIO(file_of(bench, kept.id)))
+    manifest = json.loads(source.read("haze.json"))
+    plan = manifest["plans"][0]["plan"]
+    light = next(one for one in plan.pop("lights") if one["kind"] == "key")
+    plan |= {"schema_version": 1, "light": {k: v for k, v in light.items() if k != "kind"}}
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as older:
+        for name in source.namelist():
+            older.writestr(name, source.read(name) if name != "haze.json" else json.dumps(manifest))
+    took(other, out.getvalue())
+    assert plans.open_plan(other.db, kept.id).plan.coats == kept.plan.coats
+
+
+def test_a_mesh_that_is_not_what_it_says_is_refused(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    source = zipfile.ZipFile(io.BytesIO(file_of(bench, kept.id)))
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as harmed:
+        for name in source.namelist():
+            body = source.read(name)
+            harmed.writestr(name, body[:-1] + b"\x01" if name.startswith("meshes/") else body)
+    before = all_rows(other)
+    with pytest.raises(BadFileError, match="not the mesh it says"):
+        took(other, out.getvalue())
+    assert all_rows(other) == before
+
+
+def test_a_file_that_was_let_go_is_asked_for_again(bench: Bench, kept: PlanView) -> None:
+    token = looked(bench, file_of(bench, kept.id)).token
+    taken.let_go(bench.incoming, token)
+    with pytest.raises(MissingError, match="choose it again"):
+        taken.take_in(bench.db, bench.incoming, TakeBody(token=token), going)
+    assert not list(bench.incoming.glob("*"))
+
+
+def test_tables_hold_a_line_for_each_and_no_formula(bench: Bench, kept: PlanView) -> None:
+    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    notebook.mark(bench.db, session, MarkBody(note="=cmd|calc", rating=3))
+    lines = written.sessions_csv(bench.db).decode("utf-8-sig").splitlines()
+    assert len(lines) == 1 + len(notebook.everything(bench.db, bench.on).sessions)
+    assert "'=cmd|calc" in lines[1] + lines[2]
+    assert len(written.trials_csv(bench.db).decode("utf-8-sig").splitlines()) == 5
+    document = HazeFile.model_validate_json(written.notebook_json(bench.db))
+    assert [p.id for p in document.plans] == [kept.id]
+
+
+def test_a_backup_taken_while_something_is_written_is_whole(
+    bench: Bench, kept: PlanView, tmp_path: Path
+) -> None:
+    target = tmp_path / "backup.sqlite3"
+    with bench.db.atomic() as tx:  # under way, so not part of the copy
+        tx.execute("UPDATE plan SET updated_at = :at", {"at": moment()})
+        _in_a_thread(lambda: bench.db.backup(target))
+    assert target.stat().st_size > 0
+    found = upkeep.check(target)
+    assert (found.ok, found.faults, found.plans, found.trials) == (True, [], 1, 4)
+    restored = tmp_path / "restored"
+    restored.mkdir()
+    shutil.copy(target, restored / "haze.sqlite3")
+    again = Bench(restored)
+    try:
+        assert plans.open_plan(again.db, kept.id).plan == kept.plan
+        assert [s.id for s in notebook.everything(again.db, again.on).sessions] == [
+            s.id for s in notebook.everything(bench.db, bench.on).sessions
+        ]
+    finally:
+        again.close()
+
+
+def _in_a_thread(work: Any) -> Any:
+    from concurrent.futures import ThreadPoolExecutor
+
+    with ThreadPoolExecutor(1) as pool:
+        return pool.submit(work).result()
+
+
+def test_check_finds_what_is_damaged(bench: Bench, kept: PlanView) -> None:
+    assert upkeep.check(bench.db.path).ok
+    with bench.db.atomic() as tx:
+        tx.execute("UPDATE revision SET document = '{}'")
+        tx.execute("UPDATE photo SET data = x'00'")
+    found = upkeep.check(bench.db.path)
+    assert not found.ok
+    assert len(found.faults) == 2
+    assert any("Revision 1" in f for f in found.faults)
+    assert any(f.startswith("Photo") for f in found.faults)
+
+
+def test_a_reminder_comes_after_a_month_without_backup(
+    bench: Bench, kept: PlanView, tmp_path: Path
+) -> None:
+    assert not upkeep.data_view(bench.db, bench.folder).remind
+    with bench.db.atomic() as tx:
+        tx.execute("UPDATE plan SET created_at = '2026-01-01T00:00:00.000+00:00'")
+    view = upkeep.data_view(bench.db, bench.folder)
+    assert view.remind
+    assert view.database_bytes > 0
+    upkeep.backup_to(bench.db, tmp_path / "b")
+    assert not upkeep.data_view(bench.db, bench.folder).remind
