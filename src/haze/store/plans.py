@@ -17,7 +17,7 @@ INSERT INTO revision (plan_id, number, parent, what, document, mesh, created_at)
 VALUES (:plan, :number, :parent, :what, :document, :mesh, :at)
 """
 SELECT = """
-SELECT p.id, p.version, p.current, p.created_at, p.updated_at, p.trashed_at,
+SELECT p.id, p.version, p.current, p.created_at, p.updated_at, p.trashed_at, p.grouped,
        r.document, r.parent, r.what,
        (SELECT max(number) FROM revision c WHERE c.plan_id = p.id AND c.parent = p.current) AS child
 FROM plan p JOIN revision r ON r.plan_id = p.id AND r.number = p.current
@@ -36,6 +36,8 @@ WHERE id = :id AND version = :version
 TRASH = (
     "UPDATE plan SET trashed_at = :at, version = version + 1 WHERE id = :id AND version = :version"
 )
+OLDEST = "SELECT min(created_at) FROM plan WHERE trashed_at IS NULL"
+GROUP = "UPDATE plan SET grouped = :grouped WHERE id = :id"
 DELETE_TRASHED = "DELETE FROM plan WHERE trashed_at IS NOT NULL"
 
 
@@ -49,6 +51,7 @@ class PlanRow:
     created_at: str
     updated_at: str
     trashed_at: str | None
+    grouped: str
     document: str
     parent: int | None
     what: str
@@ -112,6 +115,12 @@ def is_known(db: sqlite3.Connection, identity: str) -> bool:
 def live(db: sqlite3.Connection) -> list[PlanRow]:
     """Plans that are not in the trash, last changed first."""
     return [PlanRow(**dict(row)) for row in db.execute(LIVE)]
+
+
+def oldest(db: sqlite3.Connection) -> str | None:
+    """When the first plan that is not in the trash was begun; None without one."""
+    row = db.execute(OLDEST).fetchone()
+    return None if row[0] is None else str(row[0])
 
 
 def trashed(db: sqlite3.Connection) -> list[PlanRow]:
@@ -188,6 +197,13 @@ def set_trashed(db: sqlite3.Connection, *, identity: str, version: int, trashed:
     row = get(db, identity)
     _fresh(row, version)
     db.execute(TRASH, {"id": identity, "version": version, "at": now() if trashed else None})
+    return get(db, identity)
+
+
+def put_in_group(db: sqlite3.Connection, identity: str, *, grouped: str) -> PlanRow:
+    """Name the group a plan stands in; empty takes it out. It is no change of the plan."""
+    get(db, identity)
+    db.execute(GROUP, {"id": identity, "grouped": grouped})
     return get(db, identity)
 
 

@@ -12,6 +12,7 @@ from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
+from haze.service.notebook.notebook import done_so_far, tell_all
 from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
 from haze.service.plan.orders import OrdersOut
@@ -67,6 +68,10 @@ class MaybeJob(BaseModel):
     job: JobView | None
 
 
+class GroupBody(Strict):
+    group: str = Field(max_length=60)
+
+
 class Emptied(BaseModel):
     deleted: int
 
@@ -90,9 +95,12 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/plans", responses={200: PlanList})
     def list_plans() -> dict[str, object]:
         found = plans.every(db)
+        tell_all(db, bench.opened)
+        sessions = done_so_far(db)
         for one in found:
             one.pictured = bench.cache.known(one.piece_key)
             one.stands = bench.stands(one)
+            one.done = sessions.get(one.id)
         shown = PlanList(
             plans=found,
             trashed=plans.in_trash(db),
@@ -138,6 +146,10 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def trash_plan(path: PlanPath, body: TrashBody) -> dict[str, object]:
         done = plans.put_away(db, path.plan_id, version=body.version, trashed=body.trashed)
         return told(done).model_dump()
+
+    @api.put("/plans/<plan_id>/group", responses={200: PlanSummary})
+    def group_plan(path: PlanPath, body: GroupBody) -> dict[str, object]:
+        return told(plans.put_in_group(db, path.plan_id, group=body.group)).model_dump()
 
     @api.get("/plans/<plan_id>/picture.png", responses={200: None})
     def thumbnail(path: PlanPath) -> Response:

@@ -13,6 +13,7 @@ from haze.core.plan.paint import AirbrushUsed
 from haze.service import settings
 from haze.service.bench import Bench
 from haze.service.colour.photo import PhotoPick, PickOut, pick_from_photo
+from haze.service.files.upkeep import backup_due
 from haze.service.shelf import files
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.chips import Chip
@@ -27,6 +28,8 @@ from haze.service.shelf.shelf import (
 )
 from haze.service.wire import Strict
 from haze.web.problems import Problem
+
+BACK_UP = "It is more than a month since you last backed up: Settings, Back up now."
 
 
 class SettingsView(BaseModel):
@@ -139,15 +142,18 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def photo(query: PhotoPick) -> dict[str, object]:
         return pick_from_photo(request.get_data(), query).model_dump()
 
+    def notices() -> list[str]:
+        return [*bench.notices, *([BACK_UP] if backup_due(db) else [])]
+
     @api.get("/settings", responses={200: SettingsView})
     def read_settings() -> dict[str, object]:
-        return SettingsView(settings=settings.read(db), notices=bench.notices).model_dump()
+        return SettingsView(settings=settings.read(db), notices=notices()).model_dump()
 
     @api.put("/settings", responses={200: SettingsView})
     def write_setting(body: SettingBody) -> dict[str, object]:
         done = settings.write(db, body.name, body.value)
         bench.devices.switch(on=done["devices"] == "simulated")
-        return SettingsView(settings=done, notices=bench.notices).model_dump()
+        return SettingsView(settings=done, notices=notices()).model_dump()
 
     return api
 

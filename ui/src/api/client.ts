@@ -85,6 +85,10 @@ export type PairTaught = Schemas['PairTaught'];
 export type PhotoView = Schemas['PhotoView'];
 export type KnownList = Schemas['KnownList'];
 export type KnownPage = Schemas['KnownPage'];
+export type FileLook = Schemas['FileLook'];
+export type TakenIn = Schemas['TakenIn'];
+export type DataView = Schemas['DataView'];
+export type CheckOut = Schemas['CheckOut'];
 export type AgainBody = Schemas['DoAgainBody'];
 export type AgainOut = Schemas['DoAgainOut'];
 export type Difference = Schemas['DifferenceView'];
@@ -178,6 +182,16 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
   }
   if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
   return response.arrayBuffer();
+}
+
+/** Send a file of Haze to be looked over. */
+export async function sendFile(file: File): Promise<FileLook> {
+  const bytes = await takeBytes('/api/files', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  });
+  return JSON.parse(new TextDecoder().decode(bytes)) as FileLook;
 }
 
 /** Add a photo to a session of the notebook. */

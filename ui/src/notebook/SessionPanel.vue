@@ -289,6 +289,13 @@ const pictured = ref(true);
           >As it was</ElButton
         >
       </template>
+      <ElButton
+        v-if="view.plan_exists"
+        tag="a"
+        :href="`/api/plans/${view.line.plan}/plan.haze`"
+        download
+        >Save to a file</ElButton
+      >
       <ElButton text data-test="away" @click="away">Put into the trash</ElButton>
     </footer>
     <AgainDialog

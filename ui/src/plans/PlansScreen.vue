@@ -7,9 +7,11 @@ import {
   ElDropdown,
   ElDropdownItem,
   ElDropdownMenu,
+  ElInput,
+  ElMessageBox,
   ElSkeleton,
 } from 'element-plus';
-import { onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
 import {
@@ -20,10 +22,15 @@ import {
   type PlanList,
   type PlanSummary,
 } from '@/api/client';
+import AgainDialog from '@/notebook/AgainDialog.vue';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import FileButton from '@/fields/FileButton.vue';
+import FileDialog from './FileDialog.vue';
 import StartDay from './StartDay.vue';
 import StartDialog from './StartDialog.vue';
 import { useNews } from '@/composables/use-news';
-import { decimals, when } from '@/displays/format';
+import { decimals, shortDay, when } from '@/displays/format';
+import { placeOf } from '@/router';
 
 const router = useRouter();
 const plans = ref<PlanSummary[] | null>(null);
@@ -71,17 +78,106 @@ function openDemo(): Promise<void> {
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
   });
 }
-/** What comes next of a plan: its first coats, what is to mind, or the day. */
+/** What comes next of a plan: go on, its first coats, what is to mind, the day, or once more. */
 const NEXT = {
+  booth: { words: 'Go on at the booth', step: 'booth' },
   coats: { words: 'Choose the coats', step: 'coats' },
   mind: { words: 'See what to mind', step: 'coats' },
   day: { words: 'Look at the day', step: 'day' },
-};
+  again: { words: 'Do it again', step: null },
+} as const;
+function underWay(plan: PlanSummary): boolean {
+  return !!plan.done && plan.done.steps < plan.done.of;
+}
 function next(plan: PlanSummary): keyof typeof NEXT {
   if (!plan.coats) return 'coats';
+  if (underWay(plan)) return 'booth';
+  if (plan.done) return 'again';
   return plan.stands?.to_mind ? 'mind' : 'day';
 }
+
+const find = ref('');
+type Order = 'changed' | 'name' | 'steps';
+const order = ref<Order>('changed');
+const ORDERS: { id: Order; label: string; by: (a: PlanSummary, b: PlanSummary) => number }[] = [
+  { id: 'changed', label: 'last changed first', by: () => 0 },
+  { id: 'name', label: 'by name', by: (a, b) => a.name.localeCompare(b.name) },
+  { id: 'steps', label: 'most steps first', by: (a, b) => b.coats - a.coats },
+];
+const MANY = 4;
+/** Groups with their plans: what is under way first, then in the order that is chosen. */
+const groups = computed(() => {
+  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean);
+  const fits = (plans.value ?? []).filter((p) => {
+    const text = `${p.name} ${p.piece} ${p.school} ${p.group}`.toLowerCase();
+    return words.every((w) => text.includes(w));
+  });
+  const by = ORDERS.find((o) => o.id === order.value)!.by;
+  const sorted = [...fits].sort((a, b) => Number(underWay(b)) - Number(underWay(a)) || by(a, b));
+  const found = new Map<string, PlanSummary[]>();
+  for (const p of sorted) found.set(p.group ?? '', [...(found.get(p.group ?? '') ?? []), p]);
+  return [...found].sort(([a], [b]) => Number(!!a) - Number(!!b) || a.localeCompare(b));
+});
+const known = computed(() => [...new Set((plans.value ?? []).map((p) => p.group).filter(Boolean))]);
+const count = computed(() => {
+  const all = plans.value?.length ?? 0;
+  const begun = (plans.value ?? []).filter(underWay).length;
+  if (!all) return '';
+  const said = all === 1 ? 'one' : String(all);
+  if (!begun) return said;
+  return `${said}, ${begun === 1 ? 'one of them' : `${begun} of them`} under way`;
+});
+
+const again = ref(false);
+const repeated = ref<PlanSummary | null>(null);
+function doAgain(plan: PlanSummary): void {
+  repeated.value = plan;
+  again.value = true;
+}
+const incoming = ref<File | null>(null);
+const taking = ref(false);
+function lookAt(file: File): void {
+  incoming.value = file;
+  taking.value = true;
+}
+function duplicate(plan: PlanSummary): Promise<void> {
+  return attempt(async () => {
+    const path = { path: { plan_id: plan.id } };
+    const view = await take(api.GET('/api/plans/{plan_id}', { params: path }));
+    await take(api.POST('/api/plans/copy', { body: { plan: view.plan } }));
+    await load();
+  });
+}
+async function group(plan: PlanSummary): Promise<void> {
+  const others = known.value.length ? ` There are: ${known.value.join(', ')}.` : '';
+  const told = await ElMessageBox.prompt(
+    `A display, an army, a commission; empty takes it out of its group.${others}`,
+    `Group of ${plan.name}`,
+    {
+      inputValue: plan.group,
+      inputValidator: (text) => (text ?? '').length <= 60 || 'At most 60 letters.',
+      confirmButtonText: 'Keep',
+      cancelButtonText: 'Cancel',
+    },
+  ).catch(() => null);
+  if (!told) return;
+  const { value } = told as { value: string | null };
+  await attempt(async () => {
+    await take(
+      api.PUT('/api/plans/{plan_id}/group', {
+        params: { path: { plan_id: plan.id } },
+        body: { group: value ?? '' },
+      }),
+    );
+    await load();
+  });
+}
 function where(plan: PlanSummary): string {
+  if (underWay(plan)) return `step ${plan.done!.steps + 1} of ${plan.done!.of}`;
+  if (plan.done) {
+    const rated = plan.done.rating ? `, rated ${plan.done.rating} of 5` : '';
+    return `done ${shortDay(plan.done.date)}${rated}`;
+  }
   if (!plan.coats) return 'no steps yet';
   const steps = `${plan.coats} ${plan.coats === 1 ? 'step' : 'steps'}`;
   return plan.stands ? `${steps} · hands ${plan.stands.hands}` : `${steps} planned`;
@@ -91,7 +187,9 @@ function first(plan: PlanSummary): string {
   return `${plan.stands ? 'nothing to mind' : 'looking it over'} · saved ${when(plan.updated_at)}`;
 }
 function goOn(plan: PlanSummary): void {
-  void router.push({ name: 'plan', params: { id: plan.id, step: NEXT[next(plan)].step } });
+  const { step } = NEXT[next(plan)];
+  if (step === null) doAgain(plan);
+  else void router.push(placeOf(plan.id, step));
 }
 function putAway(plan: PlanSummary, away: boolean): Promise<void> {
   return attempt(async () => {
@@ -128,7 +226,7 @@ function emptyTrash(): Promise<void> {
   <div class="plans">
     <header>
       <h1>Plans</h1>
-      <small v-if="plans?.length">{{ plans.length === 1 ? 'one' : plans.length }}</small>
+      <small v-if="count">{{ count }}</small>
       <span class="push" />
       <ElButton v-if="trashed.length || unused.count" text @click="showTrash = true">
         Trash ({{ trashed.length + unused.count }})
@@ -137,7 +235,7 @@ function emptyTrash(): Promise<void> {
         <ElButton v-if="plans.length > 1" data-test="several" @click="several = true"
           >A day of several</ElButton
         >
-        <ElButton :disabled="busy" @click="openDemo">Open the demo plan</ElButton>
+        <FileButton accept=".haze" label="Take in a file" data-test="file-in" @chosen="lookAt" />
         <ElButton type="primary" @click="starting = true">Start with a mesh</ElButton>
       </template>
     </header>
@@ -170,56 +268,110 @@ function emptyTrash(): Promise<void> {
       <div>
         <ElButton type="primary" :disabled="busy" @click="openDemo"> Open the demo plan </ElButton>
         <ElButton @click="starting = true"> Start with a mesh </ElButton>
+        <FileButton accept=".haze" label="Take in a file" @chosen="lookAt" />
       </div>
     </section>
 
-    <ul v-else-if="plans" class="strips">
-      <li v-for="plan in plans" :key="plan.id" class="strip-row">
-        <RouterLink
-          :to="{ name: 'plan', params: { id: plan.id, step: 'coats' } }"
-          class="strip"
-          data-test="plan"
-        >
-          <span class="picture">
-            <img
-              v-if="plan.pictured"
-              :src="`/api/plans/${plan.id}/picture.png?v=${plan.version}`"
-              alt=""
-            />
-            <small v-else role="status">getting ready …</small>
-          </span>
-          <span class="words">
-            <span class="title">{{ plan.name }}</span>
-            <span class="small"
-              >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} ·
-              {{ plan.school }}</span
+    <template v-else-if="plans">
+      <div v-if="plans.length > MANY || find" class="narrow">
+        <ElInput
+          v-model="find"
+          placeholder="Find: plan, piece, group"
+          aria-label="Find a plan, a piece or a group"
+          maxlength="200"
+          clearable
+          data-test="find"
+        />
+        <ChoiceField v-model="order" label="Order" hide-label :choices="ORDERS" />
+      </div>
+      <p v-if="!groups.length" role="status">
+        Nothing fits. <ElButton text @click="find = ''">Show all</ElButton>
+      </p>
+      <section v-for="[name, members] in groups" :key="name" :aria-label="name || 'Plans'">
+        <h2 v-if="name" class="group" data-test="group">{{ name }}</h2>
+        <ul class="strips">
+          <li v-for="plan in members" :key="plan.id" class="strip-row">
+            <RouterLink
+              :to="{ name: 'plan', params: { id: plan.id, step: 'coats' } }"
+              class="strip"
+              data-test="plan"
             >
-            <span class="film" aria-hidden="true">
-              <i v-for="(colour, i) in plan.film" :key="i" :style="{ background: colour }" />
-            </span>
-          </span>
-        </RouterLink>
-        <div class="next">
-          <b>{{ where(plan) }}</b>
-          <small :title="plan.stands?.first ?? undefined" class="first">{{ first(plan) }}</small>
-          <ElButton @click="goOn(plan)">{{ NEXT[next(plan)].words }}</ElButton>
-        </div>
-        <ElDropdown trigger="click">
-          <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
-          <template #dropdown>
-            <ElDropdownMenu>
-              <ElDropdownItem :disabled="busy" @click="putAway(plan, true)">
-                Put into the trash
-              </ElDropdownItem>
-            </ElDropdownMenu>
-          </template>
-        </ElDropdown>
-      </li>
-    </ul>
+              <span class="picture">
+                <img
+                  v-if="plan.pictured"
+                  :src="`/api/plans/${plan.id}/picture.png?v=${plan.version}`"
+                  alt=""
+                />
+                <small v-else role="status">getting ready …</small>
+              </span>
+              <span class="words">
+                <span class="title">{{ plan.name }}</span>
+                <span class="small"
+                  >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} ·
+                  {{ plan.school }}</span
+                >
+                <span class="film" aria-hidden="true">
+                  <i v-for="(colour, i) in plan.film" :key="i" :style="{ background: colour }" />
+                </span>
+              </span>
+            </RouterLink>
+            <div class="next">
+              <b>{{ where(plan) }}</b>
+              <small :title="plan.stands?.first ?? undefined" class="first">{{
+                first(plan)
+              }}</small>
+              <ElButton
+                :type="underWay(plan) ? 'primary' : undefined"
+                data-test="next"
+                @click="goOn(plan)"
+                >{{ NEXT[next(plan)].words }}</ElButton
+              >
+            </div>
+            <ElDropdown trigger="click">
+              <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
+              <template #dropdown>
+                <ElDropdownMenu>
+                  <ElDropdownItem @click="doAgain(plan)">Do it again …</ElDropdownItem>
+                  <ElDropdownItem :disabled="busy" @click="duplicate(plan)"
+                    >Duplicate</ElDropdownItem
+                  >
+                  <ElDropdownItem :disabled="busy" @click="group(plan)"
+                    >Put into a group …</ElDropdownItem
+                  >
+                  <ElDropdownItem>
+                    <a class="file" :href="`/api/plans/${plan.id}/plan.haze`" download
+                      >Save to a file</a
+                    >
+                  </ElDropdownItem>
+                  <ElDropdownItem v-if="plan.done">
+                    <RouterLink
+                      class="file"
+                      :to="{ name: 'notebook', params: { what: 'session', id: plan.done.session } }"
+                      >Its last session</RouterLink
+                    >
+                  </ElDropdownItem>
+                  <ElDropdownItem :disabled="busy" @click="putAway(plan, true)">
+                    Put into the trash
+                  </ElDropdownItem>
+                </ElDropdownMenu>
+              </template>
+            </ElDropdown>
+          </li>
+        </ul>
+      </section>
+    </template>
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 
     <StartDay v-model="several" :plans="plans ?? []" />
     <StartDialog v-model="starting" />
+    <FileDialog v-model="taking" :file="incoming" @taken="load" />
+    <AgainDialog
+      v-if="repeated"
+      v-model="again"
+      :plan="repeated.id"
+      :name="repeated.name"
+      :copies="repeated.copies"
+    />
     <ElDialog v-model="showTrash" title="Trash" width="520px" append-to-body>
       <ul class="trash">
         <li v-for="plan in trashed" :key="plan.id">
@@ -255,6 +407,23 @@ h1 {
 }
 .push {
   flex: 1;
+}
+.narrow {
+  display: flex;
+  gap: 12px;
+  max-width: 620px;
+  margin-bottom: 12px;
+}
+.narrow :deep(.choice) {
+  flex: none;
+  width: 190px;
+}
+.group {
+  margin: 18px 0 8px;
+}
+.file {
+  color: inherit;
+  text-decoration: none;
 }
 .damaged {
   margin-bottom: 12px;

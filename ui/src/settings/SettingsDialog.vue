@@ -5,6 +5,7 @@ import { ref } from 'vue';
 import { sentence } from '@/api/client';
 import { useSettings } from '@/stores/settings';
 
+import DataPanel from './DataPanel.vue';
 import DevicesPanel from './DevicesPanel.vue';
 import TabletPanel from './TabletPanel.vue';
 
@@ -55,6 +56,7 @@ async function set(name: string, value: string): Promise<void> {
         @update:model-value="set('single_keys', $event ? 'on' : 'off')"
       />
     </div>
+    <DataPanel v-if="open" />
     <DevicesPanel v-if="open" />
     <TabletPanel v-if="open" />
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>

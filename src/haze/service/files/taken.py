@@ -22,7 +22,7 @@ from typing import IO, Annotated, Literal
 from pydantic import BaseModel, Field, ValidationError
 
 from haze.core.errors import BadFileError
-from haze.core.plan.base import MOST_NAME, Identity
+from haze.core.plan.base import MOST_NAME
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.formats.archive import MOST_BYTES as MOST_FILE_BYTES
@@ -107,7 +107,7 @@ class TakeBody(Strict):
     and nothing is said."""
 
     token: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
-    paints: dict[Identity, PaintChoice] = Field(default={}, max_length=5000)
+    paints: dict[str, PaintChoice] = Field(default={}, max_length=5000)
 
 
 class TakenIn(BaseModel):

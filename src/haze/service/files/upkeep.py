@@ -78,14 +78,18 @@ def _note(db: Database) -> None:
         stored.put(tx, BACKED_UP, now())
 
 
+def backup_due(db: Database) -> bool:
+    """Whether there is something to lose, and it was not backed up for a month."""
+    tx = db.connection()
+    since = stored.every(tx).get(BACKED_UP) or plans.oldest(tx)
+    return since is not None and datetime.now(UTC) - datetime.fromisoformat(since) > REMIND_AFTER
+
+
 def data_view(db: Database, folder: Path) -> DataView:
     """Where data lies, how large it is, and whether a backup is due."""
     tx = db.connection()
     last = stored.every(tx).get(BACKED_UP)
     count, size = photos.size(tx)
-    begun = min((p.created_at for p in plans.live(tx)), default=None)
-    since = last or begun
-    due = since is not None and datetime.now(UTC) - datetime.fromisoformat(since) > REMIND_AFTER
     return DataView(
         folder=str(folder),
         database_bytes=_size_of(db.path),
@@ -93,7 +97,7 @@ def data_view(db: Database, folder: Path) -> DataView:
         photos=count,
         photo_bytes=size,
         backed_up_at=last,
-        remind=due,
+        remind=backup_due(db),
     )
 
 

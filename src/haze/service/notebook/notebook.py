@@ -20,6 +20,7 @@ from haze.service.cups.setting import AssessIn
 from haze.service.day.document import DayDoc
 from haze.service.notebook.keep import RoomThen, date_of, keep_presses
 from haze.service.notebook.told import LOOK_WORDS, Opened, Told, told_of, words_of
+from haze.service.plan.plans import DoneSoFar
 from haze.store import booth, days, photos, plans, sessions, trials
 from haze.store.connection import Database, MissingError
 from haze.store.photos import PhotoRow
@@ -139,10 +140,7 @@ def everything(db: Database, opened: Opened, find: str = "") -> Notebook:
     find : words, each of them or its beginning must be there
     """
     tx = db.connection()
-    rows = sessions.live(tx)
-    for row in rows:
-        if row.told is None:
-            _tell(db, row.id, opened)
+    tell_all(db, opened)
     rows = sessions.live(tx)
     query = query_of(find)
     if query:
@@ -153,6 +151,13 @@ def everything(db: Database, opened: Opened, find: str = "") -> Notebook:
         trashed=[line_of(row) for row in sessions.trashed(tx)],
         trashed_photos=[_photo_line(tx, p) for p in photos.trashed(tx)],
     )
+
+
+def tell_all(db: Database, opened: Opened) -> None:
+    """Work out what came of sessions something was done in since it was last told."""
+    for row in sessions.live(db.connection()):
+        if row.told is None:
+            _tell(db, row.id, opened)
 
 
 def query_of(find: str) -> str:
@@ -346,6 +351,28 @@ def empty_trash(db: Database) -> int:
     with db.atomic() as tx:
         gone = photos.empty_trash(tx)
         return gone + sessions.empty_trash(tx)
+
+
+def done_so_far(db: Database) -> dict[str, DoneSoFar]:
+    """How far each plan has been done, by its identity; of those nothing was done of, nothing."""
+    finished: dict[str, dict[str, int]] = {}
+    last: dict[str, tuple[SessionRow, Told]] = {}
+    for row in sessions.live(db.connection()):
+        told = _told(row)
+        if row.plan is None or told is None:
+            continue
+        last.setdefault(row.plan, (row, told))
+        steps = finished.setdefault(row.plan, {})
+        for coat in told.coats:
+            steps[coat.id] = steps.get(coat.id, 0) + coat.copies
+    found = {}
+    for plan, (row, told) in last.items():
+        own = finished[plan]
+        count = sum(own.get(c.id, 0) >= told.copies or c.skipped for c in told.coats)
+        found[plan] = DoneSoFar(
+            steps=count, of=len(told.coats), session=row.id, date=row.date, rating=row.rating
+        )
+    return found
 
 
 def plan_then(db: Database, identity: str) -> Plan:

@@ -109,7 +109,9 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     sprayed = {c.id: c for c in turned.sprayed}
     minutes = _minutes(own)
     planned: dict[str, float] = json.loads(row.planned)
-    coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in plan.done]
+    # a rest is nothing the hands do
+    steps = [s for s in plan.done if s.kind == "spray" or s.role != "rest"]
+    coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in steps]
     touched = {stretch_of(e.step) for e in mine if e.kind in WORKED}
     wrong = pressed(e for e in every if e.at <= until).wrong
     finished = [c.copies for c in coats if c.copies]

@@ -44,6 +44,16 @@ class Stands(BaseModel):
     first: str | None
 
 
+class DoneSoFar(BaseModel):
+    """How far a plan has been done: steps finished on all copies, and its last session."""
+
+    steps: int
+    of: int
+    session: str
+    date: str
+    rating: int | None
+
+
 class PlanSummary(BaseModel):
     """A plan in the list."""
 
@@ -59,6 +69,8 @@ class PlanSummary(BaseModel):
     film: list[str]
     pictured: bool = False
     stands: Stands | None = None  # null until it is worked out
+    group: str = ""
+    done: DoneSoFar | None = None  # null when nothing was done
 
 
 class UnusedMeshes(BaseModel):
@@ -123,6 +135,7 @@ def summary(row: PlanRow) -> PlanSummary:
         updated_at=row.updated_at,
         film=[step.mix.hex for step in plan.done if step.mix],
         piece_key=key_of(plan.piece),
+        group=row.grouped,
     )
 
 
@@ -223,6 +236,13 @@ def put_away(db: Database, identity: str, *, version: int, trashed: bool) -> Pla
     """Into the trash, or out of it."""
     with db.atomic() as tx:
         row = plans.set_trashed(tx, identity=identity, version=version, trashed=trashed)
+    return summary(row)
+
+
+def put_in_group(db: Database, identity: str, *, group: str) -> PlanSummary:
+    """Name the group a plan stands in, such as a display; empty takes it out."""
+    with db.atomic() as tx:
+        row = plans.put_in_group(tx, identity, grouped=group.strip())
     return summary(row)
 
 

@@ -1,4 +1,4 @@
--- The notebook: sessions with the plan as it was, their photos, and a search over their words.
+-- The notebook: sessions with the plan as it was, their photos, a search; plans in groups.
 
 CREATE TABLE session (
   id TEXT PRIMARY KEY CHECK (length(id) BETWEEN 8 AND 64),
@@ -53,3 +53,5 @@ UPDATE trial SET session = (
   SELECT s.id FROM session s WHERE s.kind = 'cards' AND s.date = date(trial.at, 'localtime')
     AND s.paint = trial.paint AND s.airbrush = trial.airbrush
 );
+
+ALTER TABLE plan ADD COLUMN grouped TEXT NOT NULL DEFAULT '' CHECK (length(grouped) <= 60);

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus';
+import { onMounted, ref, shallowRef } from 'vue';
+
+import { api, sentence, take, type CheckOut, type DataView } from '@/api/client';
+import { decimals, when } from '@/displays/format';
+
+/** Where data lies and how large it is; backup, check, and the notebook as files. */
+const data = shallowRef<DataView | null>(null);
+const found = shallowRef<CheckOut | null>(null);
+const problem = ref('');
+const busy = ref(false);
+
+async function load(): Promise<void> {
+  try {
+    data.value = await take(api.GET('/api/data'));
+  } catch (error) {
+    problem.value = sentence(error);
+  }
+}
+onMounted(load);
+function mib(bytes: number): string {
+  return `${decimals(bytes / 2 ** 20, 1)} MiB`;
+}
+async function check(): Promise<void> {
+  busy.value = true;
+  problem.value = '';
+  try {
+    found.value = await take(api.POST('/api/data/check'));
+  } catch (error) {
+    problem.value = sentence(error);
+  } finally {
+    busy.value = false;
+  }
+}
+/** The download begins with the click; when it was made is told a moment later. */
+const SOON_MS = 1500;
+function backedUp(): void {
+  setTimeout(() => void load(), SOON_MS);
+}
+</script>
+
+<template>
+  <section class="data" aria-label="Your data" data-test="data">
+    <h3>Your data</h3>
+    <template v-if="data">
+      <p class="small">
+        Everything lies in <span class="mono folder">{{ data.folder }}</span>: the database
+        {{ mib(data.database_bytes) }}, of it {{ data.photos }}
+        {{ data.photos === 1 ? 'photo' : 'photos' }} with {{ mib(data.photo_bytes) }}; what can be
+        worked out again {{ mib(data.cache_bytes) }}. The folder may be moved or renamed while Haze
+        is not running.
+      </p>
+      <p class="small" :class="{ due: data.remind }">
+        {{
+          data.backed_up_at ? `Last backup ${when(data.backed_up_at)}.` : 'Never backed up so far.'
+        }}
+        <template v-if="data.remind">It is more than a month ago.</template>
+      </p>
+      <div class="actions">
+        <ElButton tag="a" href="/api/backup" download data-test="backup" @click="backedUp"
+          >Back up now</ElButton
+        >
+        <ElButton :loading="busy" data-test="check" @click="check">Check everything</ElButton>
+        <ElButton tag="a" href="/api/notebook/notebook.haze" download>All as one file</ElButton>
+        <ElButton tag="a" href="/api/notebook/sessions.csv" download>Sessions, CSV</ElButton>
+        <ElButton tag="a" href="/api/notebook/trials.csv" download>Trials, CSV</ElButton>
+        <ElButton tag="a" href="/api/notebook/notebook.json" download>All, JSON</ElButton>
+      </div>
+    </template>
+    <p v-if="found" class="note" role="status" data-test="checked">
+      <template v-if="found.ok"
+        >All is well: {{ found.plans }} plans in {{ found.revisions }} revisions,
+        {{ found.meshes }} meshes, {{ found.sessions }} sessions, {{ found.trials }} trials,
+        {{ found.photos }} photos.</template
+      >
+      <template v-else>{{ found.faults.join(' ') }}</template>
+    </p>
+    <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
+  </section>
+</template>
+
+<style scoped>
+.data {
+  display: grid;
+  gap: 8px;
+  padding: 14px 0;
+  border-top: 1px solid var(--hair);
+}
+.folder {
+  overflow-wrap: anywhere;
+}
+.due {
+  color: var(--sign-stop);
+  font-weight: 640;
+}
+.actions :deep(.el-button) {
+  margin: 0;
+  text-decoration: none;
+}
+</style>
