@@ -6,18 +6,23 @@ import re
 import tempfile
 import unicodedata
 from collections.abc import Iterator
+from datetime import date
 from typing import IO, Annotated, Literal
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
+from haze.formats import recipe_sheet as sheet
+from haze.service import settings
 from haze.service.bench import Bench
 from haze.service.files import taken, upkeep, written
 from haze.service.files.documents import MIME
+from haze.service.files.recipe import recipe_page
 from haze.service.files.taken import FileLook, TakeBody, TakenIn
 from haze.service.files.upkeep import CheckOut, DataView
 from haze.service.jobs import JobView
+from haze.service.plan import plans
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
 from haze.web.problems import Problem
@@ -29,6 +34,14 @@ LONGEST_NAME = 80
 
 class TokenPath(BaseModel):
     token: Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+
+
+class RecipePath(PlanPath):
+    form: Literal["pdf", "png"]
+
+
+class PaperQuery(BaseModel):
+    paper: sheet.Paper = "a4"
 
 
 class TablePath(BaseModel):
@@ -56,6 +69,22 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         file = _room()
         name = written.write_plan(db, path.plan_id, file, bench.pictured)
         return _sent(file, MIME, f"{plain_name(name)}.haze")
+
+    @api.get("/plans/<plan_id>/recipe.<form>", responses={200: None})
+    def recipe(path: RecipePath, query: PaperQuery) -> Response:
+        plan = plans.open_plan(db, path.plan_id).plan
+        page = recipe_page(
+            plan,
+            bench.opened(plan),
+            picture=bench.pictured(plan),
+            unit=settings.read(db)["pressure_unit"],
+            today=date.today(),
+        )
+        data = (sheet.pdf if path.form == "pdf" else sheet.png)(page, paper=query.paper)
+        kind = "application/pdf" if path.form == "pdf" else "image/png"
+        name = f"{plain_name(plan.name)}.{path.form}"
+        headers = {"Content-Disposition": f'inline; filename="{name}"', "Cache-Control": "no-store"}
+        return Response(data, content_type=kind, headers=headers)
 
     @api.get("/notebook/notebook.haze", responses={200: None})
     def notebook_file() -> Response:

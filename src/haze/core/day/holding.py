@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from haze.core.day.hands import round_counts
 from haze.core.directions import signed_azimuth
-from haze.core.plan.coat import Aim, Coat
+from haze.core.plan.coat import Aim, Coat, StationAt
 from haze.core.plan.words import AIM_WORDS
 
 LEVEL = 3.0
 OVERHEAD = 70.0
 SHOULDER = 25.0
+RING = 3  # so many sides at one height go all round
 
 
 def _turn(azimuth_deg: float) -> str:
@@ -105,6 +106,32 @@ def rounds_words(coat: Coat) -> str:
     if most == least:
         return f"{rounds} from each of {len(counts)} sides"
     return f"{least} to {rounds} from {len(counts)} sides"
+
+
+def all_sides_words(coat: Coat) -> str:
+    """Every side and its rounds, those that go round at one height together.
+
+    Such as "4 rounds all round, 20° up (4 sides); 4 rounds from overhead".
+
+    Parameters
+    ----------
+    coat : swept from stations
+    """
+    rings: dict[tuple[int, float], list[StationAt]] = {}
+    for s in coat.stations:
+        rings.setdefault((s.passes, s.elevation_deg), []).append(s)
+    told: dict[int, list[str]] = {}
+    for (rounds, elevation), members in rings.items():
+        if len(members) >= RING:
+            words = side_words(0.0, elevation).removeprefix("from the front, ")
+            sides = [f"all round, {words} ({len(members)} sides)"]
+        else:
+            sides = [side_words(s.azimuth_deg, s.elevation_deg) for s in members]
+        told.setdefault(rounds, []).extend(sides)
+    return "; ".join(
+        f"{rounds} round{'' if rounds == 1 else 's'} {', '.join(sides)}"
+        for rounds, sides in told.items()
+    )
 
 
 def aim_words(aim: Aim) -> str:
