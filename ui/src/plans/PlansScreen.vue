@@ -128,6 +128,11 @@ const count = computed(() => {
   return `${said}, ${begun === 1 ? 'one of them' : `${begun} of them`} under way`;
 });
 
+const RECIPES = [
+  { as: 'pdf?paper=a4', words: 'Recipe on paper, A4' },
+  { as: 'pdf?paper=letter', words: 'Recipe on paper, Letter' },
+  { as: 'png', words: 'Recipe as a picture' },
+];
 const again = ref(false);
 const repeated = ref<PlanSummary | null>(null);
 function doAgain(plan: PlanSummary): void {
@@ -338,6 +343,14 @@ function emptyTrash(): Promise<void> {
                   <ElDropdownItem :disabled="busy" @click="group(plan)"
                     >Put into a group …</ElDropdownItem
                   >
+                  <ElDropdownItem v-for="r in RECIPES" :key="r.as">
+                    <a
+                      class="file"
+                      :href="`/api/plans/${plan.id}/recipe.${r.as}`"
+                      target="_blank"
+                      >{{ r.words }}</a
+                    >
+                  </ElDropdownItem>
                   <ElDropdownItem>
                     <a class="file" :href="`/api/plans/${plan.id}/plan.haze`" download
                       >Save to a file</a
