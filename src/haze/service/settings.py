@@ -19,6 +19,12 @@ class Choice(NamedTuple):
 
 SETTINGS: dict[str, Choice] = {
     "pressure_unit": Choice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
+    "length_unit": Choice("mm", ("mm", "inch"), "In which unit lengths are told and typed."),
+    "temperature_unit": Choice("c", ("c", "f"), "Degrees Celsius or Fahrenheit."),
+    "volume_unit": Choice("drops", ("drops", "ml"), "Whether a cup is counted or measured."),
+    "decimal_sign": Choice(
+        "auto", ("auto", "point", "comma"), "Decimal sign: the browser's, a point, a comma."
+    ),
     "theme": Choice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
     "tour": Choice("to_show", ("to_show", "seen"), "Whether the first walk round was shown."),
     "devices": Choice("off", ("off", "simulated"), "Compressor, room sensor, pedal."),

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 
 import type { BoothStep } from '@/api/client';
-import { decimals, pressure } from '@/displays/format';
+import { decimals, length, pressure, speed } from '@/displays/format';
 import { useSettings } from '@/stores/settings';
 
 /** What is set for a coat, in numbers that are read from 1.5 m. */
@@ -22,12 +22,16 @@ const figures = computed(() => {
   return [
     { word: 'pressure', value: told[0]!, unit: told[1]! },
     { word: 'trigger stop', value: decimals(s.trigger * 100, 0), unit: '%' },
-    { word: 'distance', value: decimals(s.distance_mm, 0), unit: 'mm' },
+    { word: 'distance', ...split(length(s.distance_mm)) },
     now
       ? { word: 'gauge now', value: now[0]!, unit: props.sagging ? `${now[1]!} sagging` : now[1]! }
-      : { word: 'hand', value: decimals(s.speed_mm_s, 0), unit: 'mm/s' },
+      : { word: 'hand', ...split(speed(s.speed_mm_s)) },
   ];
 });
+function split(told: string): { value: string; unit: string } {
+  const [value, unit] = told.split(' ') as [string, string];
+  return { value, unit };
+}
 </script>
 
 <template>

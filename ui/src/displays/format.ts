@@ -2,10 +2,12 @@
 import type { Step } from '@/api/client';
 import { BARE, BY_HAND, SPRAYED } from '@/craft.generated';
 
+import { numerals, shownAs } from './units';
+
 export const PSI_IN_BAR = 0.06894757;
 
 export function decimals(value: number, digits: number): string {
-  return value.toLocaleString(undefined, {
+  return value.toLocaleString(numerals(), {
     minimumFractionDigits: 0,
     maximumFractionDigits: digits,
     useGrouping: false,
@@ -16,6 +18,23 @@ export function pressure(psi: number, unit: string): { first: string; second: st
   const inPsi = `${decimals(psi, 1)} psi`;
   const inBar = `${decimals(psi * PSI_IN_BAR, 2)} bar`;
   return unit === 'bar' ? { first: inBar, second: inPsi } : { first: inPsi, second: inBar };
+}
+
+/** "65 mm" or "2.56 in". */
+export function length(mm: number, digits = 0): string {
+  return told(mm, 'mm', digits);
+}
+/** "90 mm/s" or "3.5 in/s". */
+export function speed(mmS: number): string {
+  return told(mmS, 'mm/s', 0);
+}
+/** "20 °C" or "68 °F". */
+export function temperature(celsius: number, digits = 1): string {
+  return told(celsius, '°C', digits);
+}
+function told(value: number, unit: string, digits: number): string {
+  const as = shownAs(unit);
+  return `${decimals(as.to(value), digits + as.more)} ${as.unit}`;
 }
 
 export function duration(seconds: number): string {

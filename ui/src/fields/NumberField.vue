@@ -3,6 +3,7 @@ import { ElInput } from 'element-plus';
 import { computed, ref, useId, watch } from 'vue';
 
 import { decimals, parseNumber } from '@/displays/format';
+import { shownAs } from '@/displays/units';
 
 const props = withDefaults(
   defineProps<{
@@ -22,20 +23,30 @@ const emit = defineEmits<{ 'update:modelValue': [value: number] }>();
 const id = useId();
 const text = ref('');
 const wrong = ref('');
-const shown = computed(() => decimals(props.modelValue, props.digits));
+/** Typed and shown in the reader's unit; what is given and told stays in the model's. */
+const as = computed(() => shownAs(props.unit));
+const places = computed(() => props.digits + as.value.more);
+const shown = computed(() => decimals(as.value.to(props.modelValue), places.value));
 watch(shown, (now) => (text.value = now), { immediate: true });
 
 function accept(): void {
-  const value = parseNumber(text.value);
+  const typed = parseNumber(text.value);
+  if (typed !== null && decimals(typed, places.value) === shown.value) {
+    wrong.value = '';
+    text.value = shown.value;
+    return;
+  }
+  const value = typed === null ? null : as.value.from(typed);
   if (value === null || value < props.min || value > props.max) {
-    const unit = props.unit ? ` ${props.unit}` : '';
-    wrong.value = `${props.label} takes ${decimals(props.min, 2)} to ${decimals(props.max, 2)}${unit}. Kept at ${shown.value}.`;
+    const unit = as.value.unit ? ` ${as.value.unit}` : '';
+    const [least, most] = [props.min, props.max].map((v) => decimals(as.value.to(v), 2));
+    wrong.value = `${props.label} takes ${least} to ${most}${unit}. Kept at ${shown.value}.`;
     text.value = shown.value;
     return;
   }
   wrong.value = '';
-  text.value = decimals(value, props.digits);
-  if (text.value !== shown.value) emit('update:modelValue', value);
+  text.value = decimals(typed!, places.value);
+  emit('update:modelValue', value);
 }
 
 function bump(direction: number): void {
@@ -62,7 +73,7 @@ function bump(direction: number): void {
       @keydown.up.prevent="bump(1)"
       @keydown.down.prevent="bump(-1)"
     >
-      <template v-if="unit" #suffix>{{ unit }}</template>
+      <template v-if="as.unit" #suffix>{{ as.unit }}</template>
     </ElInput>
     <span v-if="wrong" :id="`${id}-wrong`" class="said" role="alert">{{ wrong }}</span>
   </div>

@@ -11,7 +11,7 @@ import {
   type PairTaught,
   type SessionView,
 } from '@/api/client';
-import { dayName, decimals, hoursWords, timeOf } from '@/displays/format';
+import { dayName, decimals, hoursWords, temperature, timeOf } from '@/displays/format';
 import { placeThen } from '@/router';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
@@ -54,9 +54,7 @@ const when = computed(() => {
   const parts = [`${dayName(v.line.date)}, ${timeOf(v.began_at)}–${timeOf(v.ended_at)}`];
   if (v.room) {
     const how = v.room.measured ? '' : ' (as typed)';
-    parts.push(
-      `${decimals(v.room.temperature_c, 1)} °C, ${decimals(v.room.humidity_pct, 0)} %${how}`,
-    );
+    parts.push(`${temperature(v.room.temperature_c)}, ${decimals(v.room.humidity_pct, 0)} %${how}`);
   }
   if (v.told.airbrush) parts.push(v.told.airbrush);
   return parts.join(' · ');

@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import { SCHOOLS, SCHOOLS_NAMED } from '@/craft.generated';
-import { dayName, decimals } from '@/displays/format';
+import { dayName, length } from '@/displays/format';
 import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 
@@ -22,7 +22,7 @@ const what = computed(() => {
   const piece = store.plan?.piece;
   if (!piece) return '';
   const copies = piece.copies === 1 ? 'one copy' : `${piece.copies} copies`;
-  return `${copies} · ${decimals(piece.height_mm, 0)} mm · ${schools.value}`;
+  return `${copies} · ${length(piece.height_mm)} · ${schools.value}`;
 });
 const SAVED = {
   saved: 'saved',

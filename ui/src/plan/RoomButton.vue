@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { useDevices } from '@/stores/devices';
 import { usePlan } from '@/stores/plan';
 
-import { decimals } from '@/displays/format';
+import { decimals, temperature } from '@/displays/format';
 import RoomFields from '@/fields/RoomFields.vue';
 
 const store = usePlan();
@@ -47,13 +47,13 @@ function set(change: { temperature_c?: number; humidity_pct?: number }): void {
     :title="measured ? 'The room, measured' : 'The room of this plan, typed'"
     @click="open = true"
   >
-    <b>{{ decimals(shown.temperature_c, 1) }} °C</b>
+    <b>{{ temperature(shown.temperature_c) }}</b>
     <small>{{ decimals(shown.humidity_pct, 0) }} % RH</small>
   </ElButton>
   <ElDialog v-model="open" title="The room" width="420px" append-to-body>
     <RoomFields v-if="store.plan" class="fields" :room="store.plan.room" @change="set" />
     <p v-if="measured" class="note" data-test="measured">
-      Measured: {{ decimals(measured.temperature_c, 1) }} °C,
+      Measured: {{ temperature(measured.temperature_c) }},
       {{ decimals(measured.humidity_pct, 0) }} % RH.
       <ElButton v-if="off" size="small" data-test="take-over" @click="takeOver"
         >Use it for this plan</ElButton

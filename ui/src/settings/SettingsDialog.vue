@@ -14,6 +14,64 @@ const open = defineModel<boolean>({ required: true });
 const settings = useSettings();
 const problem = ref('');
 
+/** Settings with a few choices: name, words, and what each choice is called. */
+const ROWS: { name: string; label: string; more: string; choices: [string, string][] }[] = [
+  {
+    name: 'theme',
+    label: 'Surroundings',
+    more: 'lamp off is for a dark room',
+    choices: [
+      ['daylight', 'daylight'],
+      ['lamp_off', 'lamp off'],
+    ],
+  },
+  {
+    name: 'pressure_unit',
+    label: 'Pressure first in',
+    more: 'the other stands beside it',
+    choices: [
+      ['psi', 'psi'],
+      ['bar', 'bar'],
+    ],
+  },
+  {
+    name: 'length_unit',
+    label: 'Lengths in',
+    more: 'needles and films stay in mm and µm',
+    choices: [
+      ['mm', 'mm'],
+      ['inch', 'inch'],
+    ],
+  },
+  {
+    name: 'temperature_unit',
+    label: 'Temperature in',
+    more: 'of the room',
+    choices: [
+      ['c', '°C'],
+      ['f', '°F'],
+    ],
+  },
+  {
+    name: 'volume_unit',
+    label: 'Cups in',
+    more: 'counted, or measured with a syringe',
+    choices: [
+      ['drops', 'drops'],
+      ['ml', 'ml'],
+    ],
+  },
+  {
+    name: 'decimal_sign',
+    label: 'Decimal sign',
+    more: 'a point and a comma can both be typed',
+    choices: [
+      ['auto', 'as usual here'],
+      ['point', '1.5'],
+      ['comma', '1,5'],
+    ],
+  },
+];
 async function set(name: string, value: string): Promise<void> {
   problem.value = '';
   try {
@@ -26,26 +84,19 @@ async function set(name: string, value: string): Promise<void> {
 
 <template>
   <ElDialog v-model="open" title="Settings" width="520px" append-to-body>
-    <div class="row">
-      <span>Surroundings<br /><small>lamp off is for a dark room</small></span>
-      <ElRadioGroup
-        :model-value="settings.values.theme"
-        aria-label="Surroundings"
-        @update:model-value="set('theme', String($event))"
+    <div v-for="row in ROWS" :key="row.name" class="row">
+      <span
+        >{{ row.label }}<br /><small>{{ row.more }}</small></span
       >
-        <ElRadioButton value="daylight">daylight</ElRadioButton>
-        <ElRadioButton value="lamp_off">lamp off</ElRadioButton>
-      </ElRadioGroup>
-    </div>
-    <div class="row">
-      <span>Pressure first in<br /><small>the other stands beside it</small></span>
       <ElRadioGroup
-        :model-value="settings.values.pressure_unit"
-        aria-label="Pressure first in"
-        @update:model-value="set('pressure_unit', String($event))"
+        :model-value="settings.values[row.name]"
+        :aria-label="row.label"
+        :data-test="row.name"
+        @update:model-value="set(row.name, String($event))"
       >
-        <ElRadioButton value="psi">psi</ElRadioButton>
-        <ElRadioButton value="bar">bar</ElRadioButton>
+        <ElRadioButton v-for="[value, words] in row.choices" :key="value" :value="value">{{
+          words
+        }}</ElRadioButton>
       </ElRadioGroup>
     </div>
     <div class="row">

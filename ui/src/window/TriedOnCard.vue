@@ -3,7 +3,7 @@ import { ElButton, ElPopover } from 'element-plus';
 import { computed } from 'vue';
 
 import type { Known, Taught, TrialLook } from '@/api/client';
-import { share, when } from '@/displays/format';
+import { length, share, when } from '@/displays/format';
 
 /** One press says what a card looked like; what it taught stands under it, with its way back. */
 const props = defineProps<{ known: Known | null; taught: Taught | null; counts: boolean }>();
@@ -63,7 +63,7 @@ const words = computed(() => {
             <b>{{ t.look.replace('_', ' ') }}</b>
             <small>
               {{ t.setting.thinner_parts }} : 1, {{ t.setting.pressure_psi }} psi,
-              {{ t.setting.distance_mm }} mm · {{ when(t.at) }}
+              {{ length(t.setting.distance_mm) }} · {{ when(t.at) }}
               <template v-if="t.odd">· does not fit the others</template>
             </small>
           </span>

@@ -1,6 +1,6 @@
 import type { WindowAxis } from '@/instruments/window/SprayWindow.vue';
 import { DIALS, type Knob } from '@/craft.generated';
-import { decimals, pressure } from '@/displays/format';
+import { decimals, length, pressure, speed } from '@/displays/format';
 
 /** A knob that can lie on an axis of the window, and from where to where. */
 export interface Axis extends WindowAxis {
@@ -38,14 +38,14 @@ const ROWS: Record<
     low: 5,
     high: 150,
     every: 50,
-    words: (v) => `${decimals(v, 0)} mm`,
+    words: (v) => length(v),
   },
   speed_mm_s: {
     label: 'hand',
     low: 20,
     high: 240,
     every: 50,
-    words: (v) => `${decimals(v, 0)} mm/s`,
+    words: (v) => speed(v),
   },
 };
 const FINE: Partial<Record<Knob, number>> = { distance_mm: 1, thinner_parts: 0.05 };

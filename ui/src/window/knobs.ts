@@ -1,6 +1,6 @@
 import type { Additive, SprayAt } from '@/api/client';
 import { DIALS, type Knob } from '@/craft.generated';
-import { decimals, duration, pressure, PSI_IN_BAR } from '@/displays/format';
+import { decimals, duration, length, pressure, PSI_IN_BAR, speed } from '@/displays/format';
 
 /** How the knobs of a setting are told and typed; the pressure in the unit that is set. */
 export interface KnobWords {
@@ -31,12 +31,12 @@ export function knobWords(unit: string): Record<Knob, KnobWords> {
     },
     distance_mm: {
       label: DIALS.distance_mm.label,
-      shown: (v) => ({ first: `${decimals(v, 0)} mm` }),
+      shown: (v) => ({ first: length(v) }),
       typed: { unit: 'mm', factor: 1, digits: 0 },
     },
     speed_mm_s: {
       label: DIALS.speed_mm_s.label,
-      shown: (v) => ({ first: `${decimals(v, 0)} mm/s` }),
+      shown: (v) => ({ first: speed(v) }),
       typed: { unit: 'mm/s', factor: 1, digits: 0 },
     },
   };

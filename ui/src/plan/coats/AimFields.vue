@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { length } from '@/displays/format';
 import { ElButton, ElCheckbox } from 'element-plus';
 import { computed } from 'vue';
 
@@ -110,7 +111,7 @@ function drawRamp(): void {
       {{ store.coatWorkings.panels.words }}
     </p>
     <p class="small wide">
-      The edge is as soft as the spot at {{ Math.round(store.coat!.spray.distance_mm) }} mm.
+      The edge is as soft as the spot at {{ length(store.coat!.spray.distance_mm) }}.
     </p>
   </section>
 </template>

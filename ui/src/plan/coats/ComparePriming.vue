@@ -5,7 +5,7 @@ import { ref, shallowRef, watch } from 'vue';
 import { api, sentence, take, takePicture, type PrimingOut, type PrimingWay } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import BlobPicture from '@/displays/BlobPicture.vue';
-import { decimals, duration } from '@/displays/format';
+import { decimals, duration, temperature } from '@/displays/format';
 import StatusSign from '@/displays/StatusSign.vue';
 import { usePlan } from '@/stores/plan';
 
@@ -99,7 +99,7 @@ watch(open, async (now) => {
     <p v-if="assumed" class="note" data-test="assumed">{{ assumed }}</p>
     <p class="small">
       Values after the light coats. Film of the airbrush is from its recipe; that of can and dry
-      brush is a usual one. Room: {{ decimals(store.plan?.room.temperature_c ?? 0, 0) }} °C,
+      brush is a usual one. Room: {{ temperature(store.plan?.room.temperature_c ?? 0, 0) }},
       {{ decimals(store.plan?.room.humidity_pct ?? 0, 0) }} % RH.
     </p>
   </ElDialog>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { chosen } from '@/displays/units';
 import { MoreFilled } from '@element-plus/icons-vue';
 import {
   ElButton,
@@ -174,6 +175,10 @@ function setAirbrush(id: string): void {
   const airbrush = shelf.shelf.airbrushes.find((a) => a.id === id);
   if (airbrush) void store.change(`With ${airbrush.name}`, (plan) => (plan.airbrush = airbrush));
 }
+/** Counted in drops, or in ml for who measures with a syringe. */
+function amount(p: { amount: string; ml: number }): string {
+  return chosen.volume === 'ml' ? `${decimals(p.ml, 2)} ml` : p.amount;
+}
 </script>
 
 <template>
@@ -213,10 +218,10 @@ function setAirbrush(id: string): void {
         <CupSection :poured="work.cup.poured" :loads="work.cup.loads" />
         <dl class="poured number" aria-label="Pour in this order">
           <div v-for="(p, n) in work.cup.poured" :key="p.what">
-            <dd>{{ p.amount.split(' ')[0] }}</dd>
+            <dd>{{ amount(p).split(' ')[0] }}</dd>
             <dt>
               {{ p.what }}
-              <small>{{ pourWords(p.amount, n) }}</small>
+              <small>{{ pourWords(amount(p), n) }}</small>
             </dt>
           </div>
           <div class="sum">

@@ -4,7 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 
 import { api, sentence, take, type SchoolsOut, type SprayAt } from '@/api/client';
 import { SCHOOLS } from '@/craft.generated';
-import { decimals, pressure } from '@/displays/format';
+import { decimals, length, pressure, speed } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 
@@ -34,8 +34,8 @@ function setWords(spray: SprayAt): string {
     `${decimals(spray.thinner_parts, 2)} : 1`,
     pressure(spray.pressure_psi, unit).first,
     `trigger ${decimals(spray.trigger * 100, 0)} %`,
-    `${decimals(spray.distance_mm, 0)} mm`,
-    `${decimals(spray.speed_mm_s, 0)} mm/s`,
+    length(spray.distance_mm),
+    speed(spray.speed_mm_s),
   ]
     .map((words) => words.replaceAll(' ', '\u00a0'))
     .join(' · ');

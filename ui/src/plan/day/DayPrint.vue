@@ -3,7 +3,15 @@ import { computed } from 'vue';
 
 import type { BoothStep, BoothView, DayView } from '@/api/client';
 import CautionList from '@/displays/CautionList.vue';
-import { clockTime, dayName, decimals, minutesOf, pressure } from '@/displays/format';
+import {
+  clockTime,
+  dayName,
+  decimals,
+  length,
+  minutesOf,
+  pressure,
+  speed,
+} from '@/displays/format';
 import HoldSketch from '@/plan/coats/HoldSketch.vue';
 import { useSettings } from '@/stores/settings';
 
@@ -70,8 +78,8 @@ function setting(step: BoothStep): string {
   return [
     `${told.first} (${told.second})`,
     `trigger stop ${decimals(s.trigger * 100, 0)} %`,
-    `${decimals(s.distance_mm, 0)} mm away`,
-    `${decimals(s.speed_mm_s, 0)} mm/s`,
+    `${length(s.distance_mm)} away`,
+    speed(s.speed_mm_s),
     ...(s.rest_s ? [`${decimals(s.rest_s, 0)} s between rounds`] : []),
   ].join(' · ');
 }

@@ -2,7 +2,16 @@
 import { computed } from 'vue';
 
 import CautionList from '@/displays/CautionList.vue';
-import { clock, decimals, duration, pressure, stepWords } from '@/displays/format';
+import {
+  clock,
+  decimals,
+  duration,
+  length,
+  pressure,
+  speed,
+  stepWords,
+  temperature,
+} from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 
@@ -41,8 +50,8 @@ const today = new Intl.DateTimeFormat(undefined, { dateStyle: 'long' }).format(n
         <p class="name">{{ store.plan.name }}</p>
         <p class="small number">
           {{ store.plan.piece.copies }} × {{ store.plan.piece.name }},
-          {{ decimals(store.plan.piece.height_mm, 1) }} mm · {{ store.plan.airbrush.name }} ·
-          {{ decimals(store.plan.room.temperature_c, 1) }} °C,
+          {{ length(store.plan.piece.height_mm, 1) }} · {{ store.plan.airbrush.name }} ·
+          {{ temperature(store.plan.room.temperature_c) }},
           {{ decimals(store.plan.room.humidity_pct, 0) }} % RH · {{ today }}
         </p>
       </div>
@@ -80,10 +89,10 @@ const today = new Intl.DateTimeFormat(undefined, { dateStyle: 'long' }).format(n
           >trigger stop <b>{{ decimals(coat.spray.trigger * 100, 0) }} %</b></span
         >
         <span
-          ><b>{{ decimals(coat.spray.distance_mm, 0) }} mm</b> away</span
+          ><b>{{ length(coat.spray.distance_mm) }}</b> away</span
         >
         <span
-          ><b>{{ decimals(coat.spray.speed_mm_s, 0) }} mm/s</b></span
+          ><b>{{ speed(coat.spray.speed_mm_s) }}</b></span
         >
         <span
           ><b>{{ w.rounds }}</b
