@@ -50,6 +50,7 @@ chromium:
 openapi: $(VENV)/.stamp-dev
 	$(BIN)/python tools/write_openapi.py
 	$(BIN)/python tools/write_craft.py
+	$(BIN)/python tools/write_schema.py
 	$(MAKE) --no-print-directory ui/src/api/schema.d.ts
 
 lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
@@ -57,7 +58,7 @@ lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/ruff check --quiet src tests tools
 	$(BIN)/lint-imports
 	$(BIN)/python tools/write_openapi.py --check
-	$(BIN)/python tools/write_craft.py --check
+	$(BIN)/python tools/write_craft.py --check && $(BIN)/python tools/write_schema.py --check
 	cd ui && npm run --silent lint
 
 types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts

@@ -525,3 +525,79 @@ def test_learn_and_trouble_have_their_fields(
     said = json.loads(run(monkeypatch, capsys, "trouble", given=asked)[1])
     assert set(said["causes"][0]) == {"cause", "share", "knob", "from", "to", "why"}
     assert said["repair"]
+
+
+def test_a_plan_goes_out_and_comes_in_by_commands(
+    tmp_path: Path, cone_stl: bytes, capsys: pytest.CaptureFixture[str]
+) -> None:
+    one, two, file = tmp_path / "one", tmp_path / "two", tmp_path / "buoy.haze"
+    for folder in (one, two):
+        held = Bench(folder)
+        if folder == one:
+            mesh = add_mesh(held.db, cone_stl, name="cone.stl")
+            start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
+        held.close()
+    assert cli.main(["export", "Buoy", str(file), "--data", str(one)]) == 0
+    capsys.readouterr()
+    assert cli.main(["import", str(file), "--look", "--data", str(two)]) == 0
+    look = json.loads(capsys.readouterr().out)
+    assert [(p["name"], p["state"]) for p in look["plans"]] == [("Buoy", "new")]
+    assert cli.main(["import", str(file), "--data", str(two)]) == 0
+    assert json.loads(capsys.readouterr().out)["plans"] == 1
+    assert cli.main(["import", str(file), "--data", str(two)]) == 0
+    assert json.loads(capsys.readouterr().out)["plans"] == 0
+    for name in ("n.haze", "n.csv", "n.json"):
+        assert cli.main(["export", "notebook", str(tmp_path / name), "--data", str(two)]) == 0
+        assert (tmp_path / name).stat().st_size > 50
+    assert cli.main(["export", "shelf", str(tmp_path / "s.csv"), "--data", str(two)]) == 0
+    capsys.readouterr()
+    assert cli.main(["import", str(tmp_path / "s.csv"), "--data", str(two)]) == 0
+    assert json.loads(capsys.readouterr().out)["new"] == 0
+    assert not list(tmp_path.glob("*.part"))
+
+
+def test_a_backup_is_checked_and_damage_is_told(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    held = Bench(tmp_path / "data")
+    held.close()
+    copy = tmp_path / "copy.sqlite3"
+    where = ["--data", str(tmp_path / "data")]
+    assert cli.main(["backup", str(copy), *where]) == 0
+    capsys.readouterr()
+    assert cli.main(["check", str(copy)]) == 0
+    assert json.loads(capsys.readouterr().out)["ok"]
+    assert cli.main(["check", *where]) == 0
+    capsys.readouterr()
+    data = bytearray(copy.read_bytes())
+    data[4096 * 3 : 4096 * 6] = bytes(4096 * 3)
+    copy.write_bytes(data)
+    assert cli.main(["check", str(copy)]) == 2
+    assert "damaged" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["export", "Pier", "pier.haze"], "no plan 'Pier'"),
+        (["export", "notebook", "n.txt"], "is written as"),
+        (["export", "shelf", "no/such/folder/s.csv"], "cannot be written"),
+        (["import", "nowhere.haze"], "cannot be read"),
+        (["backup", "."], "is a folder"),
+    ],
+)
+def test_what_cannot_be_done_with_files_is_said_in_one_sentence(
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+    arguments: list[str],
+    words: str,
+) -> None:
+    Bench(tmp_path / "data").close()
+    monkeypatch.chdir(tmp_path)
+    assert cli.main([*arguments, "--data", str(tmp_path / "data")]) == 2
+    told = capsys.readouterr().err
+    assert words in told
+    assert told.count("\n") == 1
+    assert cli.main([*arguments, "--data", str(tmp_path / "none")]) == 2
+    assert "holds no data of Haze" in capsys.readouterr().err

@@ -138,3 +138,58 @@ def test_public_functions_of_the_core_say_every_parameter() -> None:
             silent += [f"{file.name}: {function.name}: {name}" for name in missing]
     assert seen > 400
     assert silent == []
+
+
+GUIDE = (ROOT / "docs" / "guide.md").read_text("utf-8")
+
+
+def on_screens() -> str:
+    """All texts of the screens, and of what the core gives them to say."""
+    found = [
+        p.read_text("utf-8")
+        for p in (ROOT / "ui" / "src").rglob("*")
+        if p.suffix in (".vue", ".ts")
+    ]
+    found += [p.read_text("utf-8") for p in (ROOT / "src" / "haze").rglob("*.py")]
+    return re.sub(r"\s+", " ", "\n".join(found))
+
+
+def test_the_guide_names_only_what_stands_on_the_screens() -> None:
+    screens = on_screens()
+    labels = {
+        re.sub(r"\s+", " ", label) for label in re.findall(r"\*\*(.+?)\*\*", GUIDE, re.DOTALL)
+    }
+    assert len(labels) > 30
+    assert {label for label in labels if label != "bold" and label not in screens} == set()
+
+
+def test_the_guide_names_only_keys_and_commands_there_are() -> None:
+    listed = (ROOT / "ui" / "src" / "keys.ts").read_text("utf-8")
+    keys = set(re.findall(r"`\[(.+?)\]`", GUIDE)) - {"so"}
+    assert len(keys) >= 7
+    known = set(re.findall(r"\['(.+?)',", listed))
+    known |= {part for key in known for part in key.split()}
+    assert {key for key in keys if key not in known} == set()
+    commands = next(a for a in parser()._actions if a.metavar == "command").choices
+    assert commands is not None
+    named = set(re.findall(r"`haze ([a-z]+)", GUIDE))
+    assert named
+    assert named <= set(commands)
+
+
+def test_the_guide_shows_pictures_there_are_and_goes_in_the_order_of_the_work() -> None:
+    for picture in re.findall(r"!\[.+?\]\((.+?)\)", GUIDE):
+        assert (ROOT / "docs" / picture).exists()
+    assert re.findall(r"^## (.+)$", GUIDE, re.MULTILINE) == [
+        "A first plan in five minutes",
+        "A unit of ten",
+        "A vehicle",
+        "Terrain",
+        "A glow",
+        "Two colours of light",
+        "Trouble at the bench",
+        "Cards",
+        "Doing it again",
+        "A new computer",
+        "Words",
+    ]

@@ -6,22 +6,24 @@ from datetime import UTC, datetime, timedelta
 from itertools import count, groupby
 from typing import Any
 
-from serving import Server
+from serving import ask, follow
 
 LEAST_MIN = 0.15  # between two presses
 SLOWER = 0.6  # minutes later with every forty presses
 
 
-def painted(server: Server, plan: str, *, date: str) -> str:
+def painted(address: str, plan: str, *, date: str) -> str:
     """Do a whole day of one plan at the booth, with a speck and a pressure turned for it.
 
     The identity of the day. Presses follow the laid times, each stretch a little slower.
     """
-    view = server.ask(f"plans/{plan}/day?today={date}")
+    view = ask(address, f"plans/{plan}/day?today={date}")
     doc = view["doc"] | {"date": date, "stop": None}
-    view = server.ask(f"days/{view['id']}", {"version": view["version"], "doc": doc}, method="PUT")
-    server.follow(server.ask(f"days/{view['id']}/lay", {}))
-    steps = server.ask(f"days/{view['id']}/booth")["steps"]
+    view = ask(
+        address, f"days/{view['id']}", {"version": view["version"], "doc": doc}, method="PUT"
+    )
+    follow(address, ask(address, f"days/{view['id']}/lay", {}))
+    steps = ask(address, f"days/{view['id']}/booth")["steps"]
     start = datetime.fromisoformat(f"{date}T{doc['start']}").astimezone(UTC)
     numbers = count(1)
     told = False
@@ -57,13 +59,13 @@ def painted(server: Server, plan: str, *, date: str) -> str:
                 look = {"look": "clean"} if step["kind"] == "trial" else {}
                 events.append(event(step, "tried" if look else "done", number, **look))
     for begin in range(0, len(events), 400):
-        server.ask(f"days/{view['id']}/events", {"events": events[begin : begin + 400]})
+        ask(address, f"days/{view['id']}/events", {"events": events[begin : begin + 400]})
     return str(view["id"])
 
 
-def tried(server: Server, paint: str, looks: list[str], *, psi: float = 18.0) -> None:
+def tried(address: str, paint: str, looks: list[str], *, psi: float = 18.0) -> None:
     """Cards of one paint of the shelf in the first airbrush."""
-    shelf = server.ask("shelf")
+    shelf = ask(address, "shelf")
     used = next(p for p in shelf["paints"] if p["name"] == paint)
     airbrush = shelf["airbrushes"][0]
     for n, look in enumerate(looks):
@@ -85,4 +87,4 @@ def tried(server: Server, paint: str, looks: list[str], *, psi: float = 18.0) ->
             "airbrush": {k: airbrush[k] for k in ("id", "name", "needle_mm")},
             "setting": setting,
         }
-        server.ask("trials", body)
+        ask(address, "trials", body)

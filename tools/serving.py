@@ -21,6 +21,23 @@ CHROMIUM = "/usr/bin/chromium"
 ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
 
 
+def ask(address: str, path: str, body: object = None, *, method: str | None = None) -> Any:
+    """The answer of a server to a request under /api."""
+    data = None if body is None else json.dumps(body).encode()
+    request = Request(f"{address}api/{path}", data, method=method)
+    request.add_header("Content-Type", "application/json")
+    with urlopen(request) as answer:
+        return json.load(answer)
+
+
+def follow(address: str, job: dict[str, Any]) -> None:
+    """Wait until a job ends."""
+    with urlopen(f"{address}api/jobs/{job['id']}/events") as events:
+        last = [line for line in events if line.startswith(b"data: ")][-1]
+    state = json.loads(last.removeprefix(b"data: "))["state"]
+    assert state == "done", state
+
+
 class Server:
     """A served data folder that can be stopped hard and started again."""
 
@@ -57,18 +74,11 @@ class Server:
 
     def ask(self, path: str, body: object = None, *, method: str | None = None) -> Any:
         """The answer to a request under /api."""
-        data = None if body is None else json.dumps(body).encode()
-        request = Request(f"{self.address}api/{path}", data, method=method)
-        request.add_header("Content-Type", "application/json")
-        with urlopen(request) as answer:
-            return json.load(answer)
+        return ask(self.address, path, body, method=method)
 
     def follow(self, job: dict[str, Any]) -> None:
         """Wait until a job ends."""
-        with urlopen(f"{self.address}api/jobs/{job['id']}/events") as events:
-            last = [line for line in events if line.startswith(b"data: ")][-1]
-        state = json.loads(last.removeprefix(b"data: "))["state"]
-        assert state == "done", state
+        follow(self.address, job)
 
     def plans(self) -> list[dict[str, Any]]:
         """All plans as they stand."""

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from made_up import painted, tried
 from playwright.sync_api import Page
-from serving import browsing, open_demo, served
+from serving import ask, browsing, open_demo, served
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 SETTLE_MS = 900
@@ -24,12 +25,6 @@ def figure(page: Page, address: str) -> None:
     shoot(page, "piece")
     page.keyboard.press("2")
     shoot(page, "light")
-    page.get_by_test_id("compare").click()
-    pictures = page.get_by_alt_text("The light wanted on the piece")
-    pictures.nth(2).wait_for()
-    shoot(page, "light-compare")
-    page.keyboard.press("Escape")
-    pictures.first.wait_for(state="hidden")
     page.keyboard.press("3")
     page.get_by_test_id("layer-11").click()
     shoot(page, "coats")
@@ -126,6 +121,30 @@ def day(page: Page, address: str) -> None:
     shoot(page, "booth-problem")
 
 
+def notebook(page: Page, address: str) -> None:
+    """A session planned beside done, and the same once more with another needle."""
+    plans = {p["name"]: p["id"] for p in ask(address, "plans")["plans"]}
+    herald = next(v for k, v in plans.items() if k.startswith("Herald"))
+    painted(address, herald, date="2026-11-12")
+    tried(address, "Tern White", ["specks", "specks", "clean", "specks"])
+    page.goto(f"{address}notebook")
+    page.get_by_test_id("session").filter(has_text="Herald").click()
+    page.get_by_test_id("planned-and-done").wait_for()
+    page.get_by_test_id("rating").locator(".el-rate__item").nth(3).click()
+    page.get_by_test_id("note").fill("Cheeks a little chalky: finer and thinner the next time.")
+    page.get_by_test_id("note").press("Tab")
+    page.get_by_label("rated 4 of 5").first.wait_for()
+    page.get_by_alt_text("The piece as planned").wait_for()
+    page.get_by_test_id("session-name").scroll_into_view_if_needed()
+    shoot(page, "notebook")
+    page.get_by_test_id("again").click()
+    page.get_by_test_id("again-airbrush").locator(".el-select__wrapper").click()
+    page.locator(".el-select-dropdown:visible .el-select-dropdown__item").last.click()
+    page.get_by_test_id("work-out").click()
+    page.get_by_test_id("differences").wait_for()
+    shoot(page, "again")
+
+
 def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
     with served() as address, browsing() as page:
@@ -144,10 +163,7 @@ def main() -> None:
         shoot(page, "plans")
         cups(page, address)
         day(page, address)
-    with served(demo=False) as address, browsing() as page:
-        page.goto(address)
-        page.get_by_role("button", name="Open the demo plan").wait_for()
-        shoot(page, "plans-empty")
+        notebook(page, address)
 
 
 if __name__ == "__main__":

@@ -32,5 +32,8 @@ export default defineConfig({
     include: ['tests/**/*.test.ts'],
   },
   // the server compares Origin with Host: keep the one the browser sent
-  server: { proxy: { '/api': { target: 'http://127.0.0.1:8760', changeOrigin: false } } },
+  server: {
+    fs: { allow: ['..'] }, // the guide lies with the other documents
+    proxy: { '/api': { target: 'http://127.0.0.1:8760', changeOrigin: false } },
+  },
 });

@@ -25,6 +25,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from drag import browser, point, release
 from figures import median, say
 from learning import learning, windows
+from years import years
 
 import shapes
 from days import days
@@ -477,6 +478,8 @@ def main() -> None:
     learning()
     with tempfile.TemporaryDirectory() as folder:
         days(Path(folder))
+    with tempfile.TemporaryDirectory() as folder:
+        years(Path(folder) / "data")
     browser(100, "ten a second")
     browser(0, "without pause")
     point()

@@ -19,8 +19,8 @@ def done(own: Server) -> Server:
     """The demo after a day with the herald, and four cards of one paint."""
     own.prepare()
     herald = next(v for v in own.plans() if v["plan"]["name"].startswith("Herald"))
-    made_up.painted(own, herald["id"], date="2026-11-12")
-    made_up.tried(own, "Tern White", ["specks", "specks", "clean", "specks"])
+    made_up.painted(own.address, herald["id"], date="2026-11-12")
+    made_up.tried(own.address, "Tern White", ["specks", "specks", "clean", "specks"])
     return own
 
 

@@ -1,41 +1,27 @@
 <script setup lang="ts">
 import { ElButton, ElDialog } from 'element-plus';
 import { computed } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
+
+import { AT_THE_BOOTH, KEYS } from './keys';
 
 const route = useRoute();
 const atCoats = computed(() => route.name === 'plan' && (route.params.step || 'coats') === 'coats');
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ tour: [] }>();
-
-const KEYS: [string, string][] = [
-  ['1 … 6', 'go to Piece, Light, Coats, Cups, Day, Booth'],
-  ['[  ]', 'one coat back, one coat on'],
-  ['V', 'see values only, and back'],
-  ['L', 'next look'],
-  ['A', 'work out the angles'],
-  ['C', 'core sample at the middle of the picture; a click takes one there'],
-  ['← → ↑ ↓', 'turn the piece; on the sky: move the station by 5°, with Shift by 1°'],
-  ['Ctrl+Z', 'undo'],
-  ['Ctrl+Shift+Z', 'redo'],
-  ['?', 'this list'],
-  ['Esc', 'close'],
-];
-const AT_THE_BOOTH: [string, string][] = [
-  ['Space', 'next; held for a second: a problem. A pedal and Page Down do the same'],
-  ['B', 'back: the last press is taken back'],
-  ['P', 'a problem'],
-  ['T', 'turn what gauge or room ask for'],
-  ['W', 'begin the wait now'],
-  ['S', 'skip this step'],
-  ['R', 'do this coat again'],
-  ['L', 'lay the rest of the day anew from now'],
-  ['M', 'sound on and off'],
-];
+const router = useRouter();
+function guide(): void {
+  open.value = false;
+  void router.push({ name: 'guide' });
+}
 </script>
 
 <template>
   <ElDialog v-model="open" title="Help" width="560px" append-to-body>
+    <p class="first">
+      <ElButton type="primary" data-test="open-guide" @click="guide">Open the guide</ElButton>
+      <span class="small">in the order of the work, with pictures</span>
+    </p>
     <h3>Keys</h3>
     <dl>
       <template v-for="[key, text] in KEYS" :key="key">
@@ -71,5 +57,11 @@ dd {
 }
 p {
   margin-top: 12px;
+}
+.first {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin: 0 0 16px;
 }
 </style>

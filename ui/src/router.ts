@@ -56,6 +56,7 @@ export const router = createRouter({
       component: () => import('@/plan/PlanScreen.vue'),
       props: true,
     },
+    { path: '/guide', name: 'guide', component: () => import('@/guide/GuideScreen.vue') },
     { path: '/:anything(.*)*', redirect: '/' },
   ],
 });

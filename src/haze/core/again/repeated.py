@@ -37,8 +37,15 @@ Moved = Callable[[Point], Point]
 OwnWay = Callable[[PaintThrough, TaskName], SprayAt | None]
 
 
-def no_way(_: PaintThrough, __: TaskName) -> SprayAt | None:
-    """Of a painter without own settings."""
+def no_way(pair: PaintThrough, task: TaskName) -> SprayAt | None:
+    """Of a painter without own settings: None.
+
+    Parameters
+    ----------
+    pair : paint and needle
+    task : what it is for
+    """
+    del pair, task
     return None
 
 

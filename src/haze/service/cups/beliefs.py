@@ -61,6 +61,7 @@ class Beliefs:
         self._lock = threading.RLock()
         self._tried: Tried | None = None
         self._held: LRUCache[PaintThrough, Belief | None] = LRUCache(KEPT_BELIEFS)
+        self._lacking: LRUCache[Said, Belief | None] = LRUCache(KEPT_BELIEFS)
         self._messages: LRUCache[Said, Message] = LRUCache(KEPT_MESSAGES)
 
     def changed(self) -> None:
@@ -68,6 +69,7 @@ class Beliefs:
         with self._lock:
             self._tried = None
             self._held.clear()
+            self._lacking.clear()
 
     def tried(self) -> Tried:
         """All trials that count."""
@@ -95,8 +97,10 @@ class Beliefs:
     def without(self, pair: PaintThrough, *trials: str) -> Belief | None:
         """What would be believed without some trials of the pair."""
         with self._lock:
-            rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id not in trials)
-            return self._from(pair, rows)
+            if (pair, trials) not in self._lacking:
+                rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id not in trials)
+                self._lacking[pair, trials] = self._from(pair, rows)
+            return self._lacking[pair, trials]
 
     def _worked_out(self, pair: PaintThrough) -> Belief | None:
         return self._from(pair, self.tried().of.get(pair, ()))

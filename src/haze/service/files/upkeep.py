@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import hashlib
+import sqlite3
 import tempfile
+from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -13,7 +15,7 @@ from pydantic import BaseModel, ValidationError
 
 from haze.core.errors import BadInputError
 from haze.core.plan.document import Plan
-from haze.store import meshes, opening, photos, plans, sessions
+from haze.store import meshes, photos, plans, sessions
 from haze.store import settings as stored
 from haze.store.connection import Database, now
 
@@ -105,6 +107,9 @@ def _size_of(path: Path) -> int:
     return sum(f.stat().st_size for f in path.parent.glob(f"{path.name}*") if f.is_file())
 
 
+TABLES = ("plan", "revision", "mesh", "session", "trial", "photo")
+
+
 def check(path: Path) -> CheckOut:
     """Look at everything a database holds; nothing is changed.
 
@@ -112,42 +117,23 @@ def check(path: Path) -> CheckOut:
     ----------
     path : of the database, or of a backup of one
     """
-    with closing(opening.connect(path)) as db:
-        faults = [str(row[0]) for row in db.execute("PRAGMA integrity_check(20)")]
-        faults = [] if faults == ["ok"] else [f"The database is damaged: {f}." for f in faults]
-        for row in db.execute("PRAGMA foreign_key_check"):
-            faults.append(f"A row of {row[0]} refers to one of {row[2]} that is not there.")
-        revisions = 0
-        for row in db.execute("SELECT plan_id, number, document FROM revision"):
-            revisions += 1
+    faults: list[str] = []
+    counts = dict.fromkeys(TABLES, 0)
+    with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as db:
+        db.row_factory = sqlite3.Row
+        for look in (_pages, _references, _documents, _meshes, _photos):
             try:
-                Plan.model_validate_json(row["document"])
-            except ValidationError:
-                faults.append(f"Revision {row['number']} of plan {row['plan_id']} is damaged.")
-        for mesh in meshes.every(db):
-            with tempfile.TemporaryFile() as file:
-                meshes.write_out(db, mesh.id, file)
-                file.seek(0)
-                if hashlib.file_digest(file, "sha256").hexdigest() != mesh.id:
-                    faults.append(f"Mesh {mesh.name} is damaged.")
-        for photo in photos.every(db):
-            data = photos.read(db, photo.id, small=False)
-            if hashlib.sha256(data).hexdigest() != photo.hash:
-                faults.append(f"Photo {photo.id} is damaged.")
-        for session in sessions.every(db):
-            if session.document is not None:
-                try:
-                    Plan.model_validate_json(session.document)
-                except ValidationError:
-                    faults.append(f"The plan of session {session.name} is damaged.")
-        counts = {
-            table: int(db.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
-            for table in ("plan", "mesh", "session", "trial", "photo")
-        }
+                faults.extend(look(db))
+            except sqlite3.DatabaseError as error:
+                faults.append(f"The database is damaged: {error}.")
+                break
+        else:
+            for table in TABLES:
+                counts[table] = int(db.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
     return CheckOut(
         ok=not faults,
         plans=counts["plan"],
-        revisions=revisions,
+        revisions=counts["revision"],
         meshes=counts["mesh"],
         sessions=counts["session"],
         trials=counts["trial"],
@@ -155,3 +141,47 @@ def check(path: Path) -> CheckOut:
         size_bytes=_size_of(path),
         faults=faults,
     )
+
+
+def _pages(db: sqlite3.Connection) -> Iterator[str]:
+    said = [str(row[0]) for row in db.execute("PRAGMA integrity_check(20)")]
+    if said != ["ok"]:
+        yield from (f"The database is damaged: {one}." for one in said)
+
+
+def _references(db: sqlite3.Connection) -> Iterator[str]:
+    for row in db.execute("PRAGMA foreign_key_check"):
+        yield f"A row of {row[0]} refers to one of {row[2]} that is not there."
+
+
+def _documents(db: sqlite3.Connection) -> Iterator[str]:
+    for row in db.execute("SELECT plan_id, number, document FROM revision"):
+        if not _is_plan(row["document"]):
+            yield f"Revision {row['number']} of plan {row['plan_id']} is damaged."
+    for session in sessions.every(db):
+        if session.document is not None and not _is_plan(session.document):
+            yield f"The plan of session {session.name} is damaged."
+
+
+def _is_plan(document: str) -> bool:
+    try:
+        Plan.model_validate_json(document)
+    except ValidationError:
+        return False
+    return True
+
+
+def _meshes(db: sqlite3.Connection) -> Iterator[str]:
+    for mesh in meshes.every(db):
+        with tempfile.TemporaryFile() as file:
+            meshes.write_out(db, mesh.id, file)
+            file.seek(0)
+            if hashlib.file_digest(file, "sha256").hexdigest() != mesh.id:
+                yield f"Mesh {mesh.name} is damaged."
+
+
+def _photos(db: sqlite3.Connection) -> Iterator[str]:
+    for photo in photos.every(db):
+        data = photos.read(db, photo.id, small=False)
+        if hashlib.sha256(data).hexdigest() != photo.hash:
+            yield f"Photo {photo.id} is damaged."

@@ -1,0 +1,25 @@
+/** All keys and what they do, as Help lists them. */
+export const KEYS: [string, string][] = [
+  ['1 … 6', 'go to Piece, Light, Coats, Cups, Day, Booth'],
+  ['[  ]', 'one coat back, one coat on'],
+  ['V', 'see values only, and back'],
+  ['L', 'next look'],
+  ['A', 'work out the angles'],
+  ['C', 'core sample at the middle of the picture; a click takes one there'],
+  ['← → ↑ ↓', 'turn the piece; on the sky: move the station by 5°, with Shift by 1°'],
+  ['Ctrl+Z', 'undo'],
+  ['Ctrl+Shift+Z', 'redo'],
+  ['?', 'this list'],
+  ['Esc', 'close'],
+];
+export const AT_THE_BOOTH: [string, string][] = [
+  ['Space', 'next; held for a second: a problem. A pedal and Page Down do the same'],
+  ['B', 'back: the last press is taken back'],
+  ['P', 'a problem'],
+  ['T', 'turn what gauge or room ask for'],
+  ['W', 'begin the wait now'],
+  ['S', 'skip this step'],
+  ['R', 'do this coat again'],
+  ['L', 'lay the rest of the day anew from now'],
+  ['M', 'sound on and off'],
+];
