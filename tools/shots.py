@@ -163,6 +163,9 @@ def main() -> None:
         shoot(page, "plans")
         cups(page, address)
         day(page, address)
+    with served() as address, browsing() as page:
+        page.goto(address)
+        page.get_by_test_id("plan").nth(3).locator("img").wait_for()
         notebook(page, address)
 
 

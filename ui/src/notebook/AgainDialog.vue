@@ -126,7 +126,7 @@ const figures = computed(() => {
   return [
     { word: 'hands', before: hoursWords(o.before.hands_min), after: hoursWords(o.after.hands_min) },
     { word: 'waits', before: hoursWords(o.before.waits_min), after: hoursWords(o.after.waits_min) },
-    { word: 'rounds', before: String(o.before.rounds), after: String(o.after.rounds) },
+    { word: 'rounds, all sides', before: String(o.before.rounds), after: String(o.after.rounds) },
     {
       word: 'paint',
       before: `${decimals(o.before.paint_ml, 1)} ml`,

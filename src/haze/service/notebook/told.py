@@ -49,7 +49,8 @@ class TroubleMet(BaseModel):
 class CoatDone(BaseModel):
     """A step of the plan as it was planned and as it was done.
 
-    Minutes [min] are from the end of what was done before. `copies` are those it was finished on;
+    Minutes [min] are from the end of what was done before; rounds are those of the busiest side.
+    `copies` are those it was finished on;
     `done` is null of what was not sprayed.
     """
 
@@ -215,9 +216,9 @@ def _coat(
         name=coat.mix.name if coat.mix else coat.name,
         colour=coat.mix.hex if coat.mix else None,
         planned=was.spray if was else None,
-        planned_rounds=was.passes if was else 0,
+        planned_rounds=was.most_passes if was else 0,
         done=now.spray if now else None,
-        done_rounds=now.passes if now else 0,
+        done_rounds=now.most_passes if now else 0,
         planned_min=sum(m for key, m in planned.items() if key in touched),
         done_min=sum(minutes.get(e.id, 0.0) for e in own),
         copies=min(copies, plan.piece.copies),
