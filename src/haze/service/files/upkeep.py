@@ -6,7 +6,6 @@ import hashlib
 import sqlite3
 import tempfile
 from collections.abc import Iterator
-from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import IO
@@ -15,7 +14,7 @@ from pydantic import BaseModel, ValidationError
 
 from haze.core.errors import BadInputError
 from haze.core.plan.document import Plan
-from haze.store import meshes, photos, plans, sessions
+from haze.store import checking, meshes, photos, plans, sessions
 from haze.store import settings as stored
 from haze.store.connection import Database, now
 
@@ -107,9 +106,6 @@ def _size_of(path: Path) -> int:
     return sum(f.stat().st_size for f in path.parent.glob(f"{path.name}*") if f.is_file())
 
 
-TABLES = ("plan", "revision", "mesh", "session", "trial", "photo")
-
-
 def check(path: Path) -> CheckOut:
     """Look at everything a database holds; nothing is changed.
 
@@ -118,9 +114,8 @@ def check(path: Path) -> CheckOut:
     path : of the database, or of a backup of one
     """
     faults: list[str] = []
-    counts = dict.fromkeys(TABLES, 0)
-    with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as db:
-        db.row_factory = sqlite3.Row
+    counts: dict[str, int] = {}
+    with checking.read_only(path) as db:
         for look in (_pages, _references, _documents, _meshes, _photos):
             try:
                 faults.extend(look(db))
@@ -128,36 +123,33 @@ def check(path: Path) -> CheckOut:
                 faults.append(f"The database is damaged: {error}.")
                 break
         else:
-            for table in TABLES:
-                counts[table] = int(db.execute(f"SELECT count(*) FROM {table}").fetchone()[0])
+            counts = checking.counts(db)
     return CheckOut(
         ok=not faults,
-        plans=counts["plan"],
-        revisions=counts["revision"],
-        meshes=counts["mesh"],
-        sessions=counts["session"],
-        trials=counts["trial"],
-        photos=counts["photo"],
+        plans=counts.get("plan", 0),
+        revisions=counts.get("revision", 0),
+        meshes=counts.get("mesh", 0),
+        sessions=counts.get("session", 0),
+        trials=counts.get("trial", 0),
+        photos=counts.get("photo", 0),
         size_bytes=_size_of(path),
         faults=faults,
     )
 
 
 def _pages(db: sqlite3.Connection) -> Iterator[str]:
-    said = [str(row[0]) for row in db.execute("PRAGMA integrity_check(20)")]
-    if said != ["ok"]:
-        yield from (f"The database is damaged: {one}." for one in said)
+    yield from (f"The database is damaged: {one}." for one in checking.pages(db))
 
 
 def _references(db: sqlite3.Connection) -> Iterator[str]:
-    for row in db.execute("PRAGMA foreign_key_check"):
-        yield f"A row of {row[0]} refers to one of {row[2]} that is not there."
+    for table, of in checking.references(db):
+        yield f"A row of {table} refers to one of {of} that is not there."
 
 
 def _documents(db: sqlite3.Connection) -> Iterator[str]:
-    for row in db.execute("SELECT plan_id, number, document FROM revision"):
-        if not _is_plan(row["document"]):
-            yield f"Revision {row['number']} of plan {row['plan_id']} is damaged."
+    for plan, number, document in checking.documents(db):
+        if not _is_plan(document):
+            yield f"Revision {number} of plan {plan} is damaged."
     for session in sessions.every(db):
         if session.document is not None and not _is_plan(session.document):
             yield f"The plan of session {session.name} is damaged."
