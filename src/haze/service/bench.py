@@ -135,6 +135,7 @@ class Bench:
 
     def warm(self) -> None:
         """Work out the pieces of all plans and their pictures, the newest first, unasked."""
+        self.jobs.start("trials", "Reading trials", self.beliefs.get_ready, turn="early")
         for one in plans.every(self.db):
             made = partial(self._make, one.id)
             self.jobs.start(one.piece_key, "Getting ready", made, turn="early")

@@ -488,6 +488,26 @@ def _in_a_thread(work: Any) -> Any:
         return pool.submit(work).result()
 
 
+def test_a_folder_that_was_moved_and_renamed_opens(tmp_path: Path, cone_stl: bytes) -> None:
+    from haze.service.piece.meshes import add_mesh
+    from haze.service.plan.start import NewPlan, start
+
+    first = Bench(tmp_path / "here")
+    mesh = add_mesh(first.db, cone_stl, name="cone.stl")
+    view = start(first.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    tried(first, view.plan, ["specks"])
+    first.close()
+    (tmp_path / "elsewhere").mkdir()
+    (tmp_path / "here").rename(tmp_path / "elsewhere" / "bënch two")
+    again = Bench(tmp_path / "elsewhere" / "bënch two")
+    try:
+        again.tidy()
+        assert plans.open_plan(again.db, view.id).plan == view.plan
+        assert len(notebook.everything(again.db, again.on).sessions) == 1
+    finally:
+        again.close()
+
+
 def test_check_finds_what_is_damaged(bench: Bench, kept: PlanView) -> None:
     assert upkeep.check(bench.db.path).ok
     with bench.db.atomic() as tx:

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 
-from haze.core.again.differences import leaves
+from haze.core.again.differences import differences, leaves
+from haze.core.again.repeated import Wish, repeated
 from haze.core.errors import UnknownNameError
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import GlowLight
+from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Room
+from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.notebook.again import DoAgainBody, DoAgainOut, again, between
 from haze.service.piece.onpiece import OnPiece
@@ -60,6 +65,28 @@ def test_with_a_finer_needle_in_a_cold_damp_room_every_number_is_worked_out_anew
     assert out.after.hands_min > out.before.hands_min
     assert out.after.rounds > out.before.rounds
     assert out.after.paint_ml > out.before.paint_ml
+
+
+def test_the_bust_in_practice_light_with_a_fine_needle_in_a_cold_damp_room(tmp_path: Path) -> None:
+    bench = Bench(tmp_path / "demo")
+    try:
+        saltgate.load(bench.db)
+        herald = next(p for p in plans.every(bench.db) if p.name.startswith("Herald"))
+        before = plans.open_plan(bench.db, herald.id).plan
+        airbrush = AirbrushUsed(id=FINE.id, name=FINE.name, needle_mm=0.2)
+        wish = Wish("Again", airbrush=airbrush, room=Room(temperature_c=12, humidity_pct=70))
+        found = repeated(before, wish, bench.shelf().stock)
+    finally:
+        bench.close()
+    told = differences(before, found.plan, found.why)
+    old, new = leaves(before), leaves(found.plan)
+    changed = {p for p in old.keys() | new.keys() if old.get(p, "none") != new.get(p, "none")}
+    for leaf in changed:
+        assert sum(leaf == d.path or leaf.startswith(f"{d.path}.") for d in told) == 1
+    set_anew = {d.where for d in told if ".spray." in d.path}
+    kept = {words.split(" keeps its setting")[0] for words in found.problems}
+    assert set_anew | kept == {c.name for c in before.sprayed}
+    assert len(set_anew) >= 5
 
 
 def test_on_the_piece_of_another_plan_glows_lie_at_the_same_share_of_it(

@@ -21,6 +21,7 @@ from haze.core.spray.calibrate import (
     message,
 )
 from haze.service.cups.setting import AssessIn, setting_of
+from haze.service.jobs import Report
 from haze.store import trials as store
 from haze.store.connection import Database
 from haze.store.trials import TrialRow
@@ -101,6 +102,15 @@ class Beliefs:
                 rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id not in trials)
                 self._lacking[pair, trials] = self._from(pair, rows)
             return self._lacking[pair, trials]
+
+    def get_ready(self, report: Report) -> None:
+        """Work out what each pair's trials say, so that the first page that asks need not wait."""
+        tried = self.tried().of
+        for done, (pair, rows) in enumerate(tried.items()):
+            if not report(done / len(tried), "Reading trials"):
+                return
+            with self._lock:
+                self._message(pair, rows)
 
     def _worked_out(self, pair: PaintThrough) -> Belief | None:
         return self._from(pair, self.tried().of.get(pair, ()))
