@@ -309,6 +309,15 @@ def test_whatever_is_other_the_list_of_differences_is_complete(
     assert Plan.model_validate_json(done.plan.model_dump_json()) == done.plan
 
 
+def test_the_whole_plan_is_told_first_and_then_step_by_step() -> None:
+    p = planned()
+    done = repeated(p, Wish("Again", airbrush=FINE), ALL)
+    where = [d.where for d in differences(p, done.plan, done.why)]
+    told_first = ["", "Wrack Green", "Tern White"]
+    assert list(dict.fromkeys(where)) == told_first
+    assert where == sorted(where, key=told_first.index)
+
+
 def test_steps_that_came_or_went_are_one_difference_each() -> None:
     p = planned()
     rest = HandStep(id="rest-1", name="Let it cure", role="rest")

@@ -37,6 +37,12 @@ def test_the_other_way_round_it_is_told_the_other_way_round() -> None:
     assert Shift("viscosity", 0.8, 0.05).words == "it is 20 % thinner than thought (± 5 %)"
 
 
+def test_a_shift_of_half_its_band_is_not_told_and_one_of_three_quarters_is() -> None:
+    half = 1.2816 * 0.2
+    assert shifted(NOTHING, moved(NOTHING, "width", 0.5 * half, 0.2)) is None
+    assert shifted(NOTHING, moved(NOTHING, "width", 0.75 * half, 0.2)) is not None
+
+
 @pytest.mark.parametrize("share", [0.9, 1.1])
 def test_a_shift_smaller_than_it_is_unsure_is_not_told(share: float) -> None:
     sd = 0.2

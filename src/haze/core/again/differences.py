@@ -115,8 +115,6 @@ def _walk(path: str, value: Any, found: dict[str, Leaf]) -> None:
         for place, below in enumerate(value):
             own = below.get("id") if isinstance(below, Mapping) else None
             _walk(f"{path}.{own if own is not None else place}", below, found)
-        if not value:
-            found[path] = None
     else:
         found[path] = value
 
