@@ -109,6 +109,8 @@ def other(tmp_path: Path) -> Iterator[Bench]:
 def kept(bench: Bench, cone: PlanView) -> PlanView:
     """A plan with trials, a marked session, a photo."""
     tried(bench, cone.plan, ["specks", "clean", "specks", "spiders"])
+    first = next(iter(bench.beliefs.tried().of.values()))[0].id
+    bench.take_trial_back(first, back=True)
     session = notebook.everything(bench.db, bench.on).sessions[0].id
     notebook.mark(bench.db, session, MarkBody(note="by the window", rating=4))
     out = io.BytesIO()
@@ -129,6 +131,7 @@ def test_a_plan_that_is_written_and_taken_in_elsewhere_is_equal(
     # equal pictures: the very same colours on the very same piece
     shutil.copytree(bench.folder / "cache", other.folder / "cache", dirs_exist_ok=True)
     assert other.thumbnail(kept.plan) == bench.thumbnail(kept.plan)
+    assert other.beliefs.fingerprint == bench.beliefs.fingerprint
     # equal calibration: what is believed of its paints is bit for bit the same
     for c in kept.plan.sprayed:
         pair = PaintThrough(

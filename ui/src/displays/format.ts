@@ -20,6 +20,12 @@ export function pressure(psi: number, unit: string): { first: string; second: st
   return unit === 'bar' ? { first: inBar, second: inPsi } : { first: inPsi, second: inBar };
 }
 
+/** The needle beside an airbrush's name; empty when the name tells it already. */
+export function needleBeside(name: string, needleMm: number): string {
+  const told = `${decimals(needleMm, 2)} mm`;
+  return name.includes(told) || name.includes(`${needleMm} mm`) ? '' : told;
+}
+
 /** "65 mm" or "2.56 in". */
 export function length(mm: number, digits = 0): string {
   return told(mm, 'mm', digits);

@@ -12,7 +12,7 @@ import {
   type PlanSummary,
 } from '@/api/client';
 import { useJob } from '@/composables/use-job';
-import { decimals, hoursWords } from '@/displays/format';
+import { decimals, hoursWords, needleBeside } from '@/displays/format';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import NameField from '@/fields/NameField.vue';
 import NumberField from '@/fields/NumberField.vue';
@@ -71,7 +71,7 @@ const airbrushes = computed(() => [
   ...(shelf.shelf?.airbrushes ?? []).map((a) => ({
     id: a.id,
     label: a.name,
-    more: `${decimals(a.needle_mm, 2)} mm`,
+    more: needleBeside(a.name, a.needle_mm),
   })),
 ]);
 // what was worked out is for what was asked then

@@ -3,7 +3,7 @@ import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus';
 import { onMounted, ref, shallowRef } from 'vue';
 
 import { api, sentence, take, type KnownPage } from '@/api/client';
-import { decimals, share, when } from '@/displays/format';
+import { decimals, needleBeside, share, shortDay, when } from '@/displays/format';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 
 /** What is known of a paint or an airbrush, how sure that is, its trials, and what is left. */
@@ -81,7 +81,11 @@ function times(value: number): string {
       <section v-for="p in page.pairs" :key="`${p.paint} ${p.airbrush} ${p.needle_mm}`">
         <h3>
           {{ what === 'paint' ? `In the ${p.airbrush_name}` : p.paint_name }}
-          <small>{{ decimals(p.needle_mm, 2) }} mm</small>
+          <small>{{
+            what === 'paint'
+              ? needleBeside(p.airbrush_name, p.needle_mm)
+              : needleBeside('', p.needle_mm)
+          }}</small>
         </h3>
         <p>{{ p.words }}</p>
         <p class="small">{{ p.sure }}</p>
@@ -123,7 +127,7 @@ function times(value: number): string {
             <RouterLink :to="{ name: 'notebook', params: { what: 'session', id: s.id } }">{{
               s.name
             }}</RouterLink>
-            <small>{{ s.date }}</small>
+            <small>{{ shortDay(s.date) }}</small>
           </li>
         </ul>
       </section>

@@ -303,6 +303,11 @@ h1 {
   object-fit: cover;
   border-radius: 4px;
 }
+@media (min-width: 1700px) {
+  .notebook {
+    grid-template-columns: minmax(0, 1fr) 540px;
+  }
+}
 @media (max-width: 1100px) {
   .notebook {
     grid-template-columns: minmax(0, 1fr) 350px;

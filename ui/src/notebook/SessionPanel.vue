@@ -51,7 +51,8 @@ function adopt(now: SessionView): void {
 const when = computed(() => {
   const v = view.value;
   if (!v) return '';
-  const parts = [`${dayName(v.line.date)}, ${timeOf(v.began_at)}–${timeOf(v.ended_at)}`];
+  const [from, to] = [timeOf(v.began_at), timeOf(v.ended_at)];
+  const parts = [`${dayName(v.line.date)}, ${from === to ? from : `${from}–${to}`}`];
   if (v.room) {
     const how = v.room.measured ? '' : ' (as typed)';
     parts.push(`${temperature(v.room.temperature_c)}, ${decimals(v.room.humidity_pct, 0)} %${how}`);
@@ -119,6 +120,21 @@ function aside(c: CoatDone): string {
   return parts.join(' · ');
 }
 
+/** Troubles in sentences, the same one told once. */
+const troubles = computed(() => {
+  const found = new Map<string, number>();
+  for (const t of view.value?.told.troubles ?? []) {
+    const turned =
+      t.knob && t.to !== null && t.to !== undefined
+        ? `; ${knobLabel(t.knob).toLowerCase()} to ${knobValue(t.knob, t.to, unit.value)}`
+        : '';
+    const words = `${t.coat}: ${t.symptom.toLowerCase()}${turned}`;
+    found.set(words, (found.get(words) ?? 0) + 1);
+  }
+  return [...found].map(([words, times]) =>
+    times > 1 ? `${words}, ${times} times.` : `${words}.`,
+  );
+});
 /** The table as it is read. */
 const rows = computed(() =>
   touched.value.map((c) => {
@@ -229,13 +245,7 @@ const pictured = ref(true);
       </section>
       <section v-if="view.told.troubles.length" aria-label="Troubles">
         <h3>Troubles</h3>
-        <p v-for="(t, n) in view.told.troubles" :key="n" class="small">
-          {{ t.coat }}: {{ t.symptom
-          }}<template v-if="t.knob && t.to !== null && t.to !== undefined"
-            >; {{ knobLabel(t.knob).toLowerCase() }} to
-            {{ knobValue(t.knob, t.to, unit) }}</template
-          >.
-        </p>
+        <p v-for="words in troubles" :key="words" class="small">{{ words }}</p>
       </section>
       <section v-if="view.taught.length" aria-label="What it taught" data-test="taught">
         <h3>What it taught</h3>
