@@ -20,6 +20,7 @@ from haze.service.notebook.notebook import MarkBody, query_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
+from haze.store import booth as booth_store
 from haze.store import sessions
 from haze.store import trials as trial_store
 from haze.store.connection import MissingError
@@ -127,6 +128,19 @@ def test_an_evening_at_the_booth_stands_in_the_notebook_planned_beside_done(
     # one plan alone in the day: everything from the open bench to the last press is its own
     assert view.told.planned_min == pytest.approx(max(r.to_min for r in rows) - opened, abs=0.1)
     assert view.room == RoomThen(temperature_c=19.4, humidity_pct=52, measured=True)
+
+
+@pytest.mark.parametrize("what", ["document", "laid"])
+def test_a_press_is_kept_even_when_the_notebook_cannot_read_its_day(
+    bench: Bench, evening: Evening, what: str
+) -> None:
+    step = open_booth(bench.db, evening.day, bench.on).steps[1]
+    with bench.db.atomic() as tx:
+        tx.execute(f"UPDATE day SET {what} = '{{}}'")
+    evening.press(step.id)
+    assert [e.step for e in booth_store.since(bench.db.connection(), evening.day, 0)] == [step.id]
+    lines = notebook.everything(bench.db, bench.on).sessions if what == "laid" else []
+    assert [line.planned_min for line in lines] == ([None] if what == "laid" else [])
 
 
 def test_what_was_turned_stands_beside_what_was_planned(bench: Bench, evening: Evening) -> None:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+import logging
 import sqlite3
 import uuid
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
 from haze.core.plan.document import Plan
 from haze.service.booth.pressed import EventIn, EventOut
@@ -22,6 +23,7 @@ from haze.store.sessions import SessionRow
 from haze.store.trials import TrialRow
 
 MIDNIGHT = 24 * 60
+log = logging.getLogger(__name__)
 WORKED = ("done", "tried", "skipped")  # presses that end a step
 
 
@@ -71,8 +73,11 @@ def keep_presses(
     events : new presses
     measured : the room, where a sensor tells it
     """
-    doc = DayDoc.model_validate_json(day.document)
-    planned = _planned(day)
+    try:
+        doc = DayDoc.model_validate_json(day.document)
+    except ValidationError:  # of another Haze; a press is never lost for the notebook's sake
+        log.info("day %s cannot be read; the notebook does not tell of it", day.id)
+        return
     of: dict[tuple[str, str], list[EventIn | EventOut]] = defaultdict(list)
     for event in events:
         if event.kind in WORKED and plan_of(event.step) in doc.plans:
@@ -80,9 +85,10 @@ def keep_presses(
     for (plan, on), pressed in of.items():
         try:
             row = plans.get(tx, plan)
-        except MissingError:
+            document = Plan.model_validate_json(row.document)
+        except (MissingError, ValidationError):
             continue
-        document = Plan.model_validate_json(row.document)
+        begun = sessions.at_booth(tx, day=day.id, plan=plan, date=on) is not None
         room = measured or RoomThen(**document.room.model_dump(), measured=False)
         sessions.keep(
             tx,
@@ -97,7 +103,7 @@ def keep_presses(
                 plan=plan,
                 document=row.document,
                 mesh=document.piece.mesh,
-                planned=json.dumps(planned),
+                planned="{}" if begun else json.dumps(_planned(day)),
                 room=room.model_dump_json(),
             ),
         )
@@ -107,7 +113,10 @@ def _planned(day: DayRow) -> Mapping[str, float]:
     """Minutes [min] of each stretch as the day is laid, from the end of the one before it."""
     if day.laid is None:
         return {}
-    laid = Drawn.model_validate_json(day.laid)
+    try:
+        laid = Drawn.model_validate_json(day.laid)
+    except ValidationError:
+        return {}
     found: dict[str, float] = {}
     last: dict[int, float] = {}
     for row in sorted(laid.rows, key=lambda r: r.from_min):
