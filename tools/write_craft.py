@@ -128,6 +128,7 @@ TABLES: dict[str, tuple[str, object]] = {
         "Record<Knob | 'rest_s' | 'retarder_parts', Dial>",
         {name: asdict(dial) for name, dial in DIALS.items()},
     ),
+    "TRADE_WORDS": ("Record<string, string>", words.TRADE_WORDS),
     "CLEAN_BELOW": ("number", CLEAN_BELOW),
     "RISKS": ("Record<string, string>", RISK_WORDS),
     "ON_CARD": ("Partial<Record<Symptom, Look>>", ON_CARD),

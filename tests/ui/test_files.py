@@ -108,11 +108,14 @@ def test_settings_back_up_check_and_change_units(page: Page, own: Server, tmp_pa
         ("temperature_unit", "°F"),
         ("decimal_sign", "1,5"),
         ("volume_unit", "ml"),
+        ("trade_words", "explained"),
     ):
         page.get_by_test_id(name).get_by_text(choice, exact=True).click()
     clear_to_all(page)
     page.keyboard.press("Escape")
     expect(room).to_contain_text("68 °F")
+    page.get_by_test_id("trade-word").filter(has_text="lands on").focus()
+    expect(page.locator(".el-popper").filter(has_text="this coat gets to")).to_be_visible()
     page.get_by_role("link", name="Cups").click()
     expect(page.get_by_label("Distance, typed")).to_have_value(re.compile(r"^\d,\d+$"))
     expect(page.get_by_label("Pour in this order")).to_contain_text("0,")

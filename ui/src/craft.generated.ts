@@ -156,6 +156,33 @@ export const DIALS: Record<Knob | 'rest_s' | 'retarder_parts', Dial> = {
   "rest_s": {"label": "Rest between passes", "low": 0.0, "high": 36000.0, "step": 1.0}
 };
 
+export const TRADE_WORDS: Record<string, string> = {
+  "spiders": "Paint so wet that the air drives it apart in legs.",
+  "specks": "Drops large enough to be seen one by one.",
+  "dust": "Drops that dried in the air and lie on the piece like sand.",
+  "no flow": "So little comes, or it dries on the tip, that nothing lands.",
+  "ground": "The first coats: they make paint hold, and set the dark or light below all else.",
+  "light": "A coat swept from where the light comes, so that it lies where the light would.",
+  "rung": "One step of a ladder of colours from dark to light.",
+  "veil": "A thin coat one sees through: it colours what lies below, its light and dark stay.",
+  "tint": "A coat one sees through, laid on a part of the piece to turn its colour.",
+  "glow": "A coat aimed round a lamp on the piece, most of it nearest the lamp.",
+  "wash": "Thin paint that runs into recesses and darkens them.",
+  "dry brush": "A brush wiped nearly dry, stroked over what stands out.",
+  "chips": "Small spots where paint looks worn to what lies below.",
+  "streaks": "Thin runs down a side, as rain and rust leave them.",
+  "spot": "How wide the spray is where it lands.",
+  "lands on": "The share of the surface this coat gets to at all.",
+  "covers": "The share where it hides what lies below.",
+  "still bare": "Surface no coat has reached so far.",
+  "trigger stop": "How far the trigger can be drawn back: the screw behind the needle.",
+  "before the tip dries": "How long one can spray before paint dries on the needle's tip.",
+  "touch-dry, blown": "When a finger leaves no mark, with air blown over it.",
+  "cup changes": "How often the cup is emptied, rinsed and filled with something else.",
+  "deep cleans": "The airbrush taken apart: after metal, varnish or solvent.",
+  "idle": "Time the hands have nothing to do."
+};
+
 export const CLEAN_BELOW: number = 0.3;
 
 export const RISKS: Record<string, string> = {

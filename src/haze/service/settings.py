@@ -27,6 +27,9 @@ SETTINGS: dict[str, Choice] = {
     ),
     "theme": Choice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
     "tour": Choice("to_show", ("to_show", "seen"), "Whether the first walk round was shown."),
+    "trade_words": Choice(
+        "short", ("short", "explained"), "Whether words of the trade are explained."
+    ),
     "devices": Choice("off", ("off", "simulated"), "Compressor, room sensor, pedal."),
     "single_keys": Choice("on", ("on", "off"), "Single-key shortcuts such as V and [ ]."),
 }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ElTooltip } from 'element-plus';
 
+import TradeWord from './TradeWord.vue';
+
 /** Figures that decide: large, the unit small, the word under them; where they come from on hover. */
 export interface Figure {
   word: string;
@@ -15,9 +17,14 @@ defineProps<{ figures: Figure[] }>();
 <template>
   <dl class="figures">
     <div v-for="f in figures" :key="f.word">
-      <dt>{{ f.word }}</dt>
+      <dt><TradeWord :word="f.word" /></dt>
       <dd>
-        <ElTooltip :content="f.from ?? 'from the model'" placement="top" :show-after="300">
+        <ElTooltip
+          :content="f.from ?? 'from the model'"
+          placement="top"
+          :show-after="300"
+          :trigger="['hover', 'focus']"
+        >
           <span tabindex="0"
             >{{ f.value }}<small v-if="f.unit">{{ f.unit }}</small></span
           >

@@ -62,6 +62,15 @@ const ROWS: { name: string; label: string; more: string; choices: [string, strin
     ],
   },
   {
+    name: 'trade_words',
+    label: 'Trade words',
+    more: 'explained where the pointer or the focus rests',
+    choices: [
+      ['short', 'as they are'],
+      ['explained', 'explained'],
+    ],
+  },
+  {
     name: 'decimal_sign',
     label: 'Decimal sign',
     more: 'a point and a comma can both be typed',

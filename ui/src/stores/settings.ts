@@ -12,6 +12,7 @@ export const useSettings = defineStore('settings', () => {
     temperature_unit: 'c',
     volume_unit: 'drops',
     decimal_sign: 'auto',
+    trade_words: 'short',
     theme: 'daylight',
     single_keys: 'on',
     tour: 'seen',

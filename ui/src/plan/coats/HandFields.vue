@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import type { Aim, HandStep, PaintUsed } from '@/api/client';
 import { AIMS, BY_HAND, MASKS, ZONES } from '@/craft.generated';
 import CautionList from '@/displays/CautionList.vue';
+import TradeWord from '@/displays/TradeWord.vue';
 import { decimals, share, stepWords } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
 import { usePlan } from '@/stores/plan';
@@ -58,7 +59,7 @@ function setPaint(paint: PaintUsed): void {
 <template>
   <h2>{{ step.name }}</h2>
   <p class="small">
-    {{ stepWords(step) }}, by hand<template v-if="work?.layer">
+    <TradeWord :word="stepWords(step)" />, by hand<template v-if="work?.layer">
       · {{ decimals(work.layer.dry_um, 1) }} µm · lands on
       {{ share(work.layer.landed_share) }}</template
     >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { chosen } from '@/displays/units';
+import TradeWord from '@/displays/TradeWord.vue';
 import { MoreFilled } from '@element-plus/icons-vue';
 import {
   ElButton,
@@ -211,7 +212,7 @@ function amount(p: { amount: string; ml: number }): string {
         </span>
       </header>
       <p class="small about">
-        {{ stepWords(store.coat) }} · {{ store.plan!.airbrush.name }} · {{ copies }}
+        <TradeWord :word="stepWords(store.coat)" /> · {{ store.plan!.airbrush.name }} · {{ copies }}
       </p>
       <CautionList v-if="work.cautions.length" :cautions="work.cautions" brief />
       <div class="filled">
