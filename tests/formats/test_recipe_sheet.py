@@ -78,6 +78,15 @@ def test_every_step_is_on_paper_however_many_there_are(count: int) -> None:
         assert f"sheet {pages} of {pages}" in text
 
 
+def test_a_short_recipe_is_set_no_larger_than_it_is_read_at_the_bench() -> None:
+    document = pypdfium2.PdfDocument(pdf(page(row(1)), paper="a4"))
+    words = document[0].get_textpage()
+    at = words.get_text_range().index("18.5 psi")
+    left, bottom, right, top = words.get_charbox(at)
+    assert 4 < top - bottom < 8  # a figure of 9.5 pt
+    assert right > left
+
+
 def test_any_script_and_sign_is_drawn_with_a_font_that_has_it() -> None:
     names = "Причал Ξύλο Łódź → ≥ □ <b>&amp;"
     _, text, _ = read(pdf(page(row(1), title=names), paper="a4"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 
 import pytest
@@ -27,6 +28,15 @@ def test_every_step_that_is_done_has_its_line(lantern: Plan, on_lantern: OnPiece
             assert poured.what in row.cup
             assert str(poured.drops) in row.cup or f"{poured.ml:.1f} ml" in row.cup
     assert page.foot == "Haze, 2026-11-27."
+
+
+def test_what_is_too_much_to_count_is_told_in_millilitres(
+    lantern: Plan, on_lantern: OnPiece
+) -> None:
+    many = lantern.model_copy(update={"piece": lantern.piece.model_copy(update={"copies": 60})})
+    page = recipe_page(many, on_lantern, picture=None, unit="psi", today=TODAY)
+    assert re.search(r"\b\d+\.\d ml ", page.rows[0].cup)
+    assert "60 copies" in page.foot
 
 
 @pytest.mark.parametrize(("unit", "first"), [("psi", " psi ("), ("bar", " bar (")])

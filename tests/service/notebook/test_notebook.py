@@ -52,7 +52,7 @@ def trial(n: int, look: str = "specks", *, paint: str = "tern-white") -> TrialBo
 
 
 class Evening:
-    """A day of three cones at the booth, and a hand that presses once a minute."""
+    """A day of three cones at the booth, and a hand that presses every minute or two."""
 
     def __init__(self, bench: Bench, plan: PlanView) -> None:
         self.bench, self.plan = bench, plan
@@ -65,7 +65,7 @@ class Evening:
 
     def press(self, step: str, kind: str = "done", **more: object) -> None:
         self.presses += 1
-        self.minute += 1
+        self.minute += 1 + self.presses % 3 / 2
         whole, part = divmod(int(self.minute * 60), 3600)
         event = {
             "id": f"press-{self.presses:06}",
@@ -116,7 +116,8 @@ def test_an_evening_at_the_booth_stands_in_the_notebook_planned_beside_done(
     line = only(bench)
     assert (line.kind, line.date, line.name) == ("booth", "2026-11-21", evening.plan.plan.name)
     # it begins when the bench is open, and closing it is no work on a piece
-    assert line.minutes == pytest.approx(evening.presses - 2)
+    events = booth_store.since(bench.db.connection(), evening.day, 0)
+    assert line.minutes == pytest.approx(events[-2].minute - events[0].minute)
     view = notebook.one(bench.db, bench.beliefs, line.id, bench.on)
     assert view.told.copies_done == view.told.copies == 3
     assert [c.id for c in view.told.coats] == [c.id for c in evening.plan.plan.done]
@@ -141,6 +142,26 @@ def test_a_press_is_kept_even_when_the_notebook_cannot_read_its_day(
     assert [e.step for e in booth_store.since(bench.db.connection(), evening.day, 0)] == [step.id]
     lines = notebook.everything(bench.db, bench.on).sessions if what == "laid" else []
     assert [line.planned_min for line in lines] == ([None] if what == "laid" else [])
+
+
+def test_a_coat_is_finished_on_a_copy_when_it_was_looked_over(
+    bench: Bench, evening: Evening
+) -> None:
+    first = evening.plan.plan.coats[0].id
+    steps = open_booth(bench.db, evening.day, bench.on).steps
+    own = [s for s in steps if s.coat == first]
+    for step in own:
+        if step.kind != "check":
+            for number in range(step.count):
+                evening.press(step.id, number=number)
+    coat = notebook.one(bench.db, bench.beliefs, only(bench).id, bench.on).told.coats[0]
+    assert (coat.copies, coat.done) == (0, None)
+    check = next(s for s in own if s.kind == "check")
+    evening.press(check.id, number=0)
+    evening.press(check.id, number=1)
+    coat = notebook.one(bench.db, bench.beliefs, only(bench).id, bench.on).told.coats[0]
+    assert coat.copies == 2
+    assert coat.done == evening.plan.plan.sprayed[0].spray
 
 
 def test_what_was_turned_stands_beside_what_was_planned(bench: Bench, evening: Evening) -> None:
