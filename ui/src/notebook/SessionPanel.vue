@@ -82,7 +82,7 @@ function planned(c: CoatDone): string {
   )}, ${rounds(c.planned_rounds)}`;
 }
 function ratio(parts: number): string {
-  return `${decimals(parts, 2)}:1`;
+  return parts ? `${decimals(parts, 2)}:1` : 'unthinned';
 }
 function rounds(count: number): string {
   return count === 1 ? '1 round' : `${count} rounds`;

@@ -112,8 +112,9 @@ def _setting(coat: Coat, unit: str) -> str:
     psi, bar = f"{s.pressure_psi:.3g} psi", f"{psi_to_bar(s.pressure_psi):.2g} bar"
     pressure = f"{bar} ({psi})" if unit == "bar" else f"{psi} ({bar})"
     rest = f", {s.rest_s:.0f} s between rounds" if s.rest_s else ""
+    thinned = f"{s.thinner_parts:g}:1" if s.thinner_parts else "unthinned"
     return (
-        f"{pressure}, {s.thinner_parts:g}:1, trigger {s.trigger:.0%}, {s.distance_mm:.0f} mm, "
+        f"{pressure}, {thinned}, trigger {s.trigger:.0%}, {s.distance_mm:.0f} mm, "
         f"{s.speed_mm_s:.0f} mm/s{rest}"
     ).replace("%", " %")
 
