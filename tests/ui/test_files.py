@@ -124,5 +124,6 @@ def test_settings_back_up_check_and_change_units(page: Page, own: Server, tmp_pa
     height.fill("2")
     height.press("Enter")
     expect(height).to_have_value("2")
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()  # it is stored
     wardens = next(v for v in own.plans() if v["plan"]["name"].startswith("Wardens"))
     assert wardens["plan"]["piece"]["height_mm"] == pytest.approx(50.8)

@@ -13,7 +13,7 @@ from ui.screens import clear_to_all, open_demo
 def laid(page: Page) -> None:
     """Wait until a day is laid and nothing is being laid."""
     page.locator("[data-test=strands]").wait_for()
-    expect(page.get_by_test_id("laying")).to_have_count(0)
+    expect(page.get_by_test_id("day")).to_have_attribute("data-busy", "false")
 
 
 def open_day(page: Page, server: Server, plan: str = "Wardens") -> None:

@@ -34,7 +34,7 @@ const VIEWS = [
 ];
 const store = usePlan();
 const router = useRouter();
-const { day, job, problem, canTakeBack, lay, enough, change, takeBack, another } = useDay(
+const { day, job, problem, canTakeBack, lay, enough, change, takeBack, another, busy } = useDay(
   () => store.id,
 );
 const view = ref('strands');
@@ -121,7 +121,7 @@ function save(name: string): void {
 </script>
 
 <template>
-  <div v-if="day" class="day" :class="{ papered: paper }">
+  <div v-if="day" class="day" :class="{ papered: paper }" data-test="day" :data-busy="busy">
     <DayPrint v-if="paper" :day="day" :booth="paper" />
     <div class="sheet drawn">
       <header>

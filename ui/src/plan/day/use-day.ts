@@ -25,6 +25,8 @@ export interface UseDay {
   takeBack: () => Promise<void>;
   /** This day is over: another of the same plans begins. */
   another: () => Promise<void>;
+  /** Whether what is asked is still on its way, or being laid. */
+  busy: ComputedRef<boolean>;
 }
 
 /** The day a plan is in: asked, laid, and laid again after every change. */
@@ -33,6 +35,8 @@ export function useDay(plan: () => string | null): UseDay {
   const trouble = ref('');
   const past = shallowRef<DayDoc[]>([]);
   const work = useJob<DayView>();
+  /** Changes that are on their way or being laid. */
+  const asking = ref(0);
 
   async function load(id: string): Promise<void> {
     day.value = null;
@@ -92,21 +96,36 @@ export function useDay(plan: () => string | null): UseDay {
     if (found && found.id === day.value?.id) day.value = found;
   }
 
+  async function during(change: () => Promise<void>): Promise<void> {
+    asking.value += 1;
+    try {
+      await change();
+    } finally {
+      asking.value -= 1;
+    }
+  }
+
   async function change(edit: (doc: DayDoc) => void, near = false): Promise<void> {
     const before = day.value?.doc;
     if (!before) return;
     const doc = cloneDeep(before);
     edit(doc);
-    if (isEqual(doc, before) || !(await stored(doc))) return;
-    past.value = [...past.value, before];
-    await lay(near);
+    if (isEqual(doc, before)) return;
+    await during(async () => {
+      if (!(await stored(doc))) return;
+      past.value = [...past.value, before];
+      await lay(near);
+    });
   }
 
   async function takeBack(): Promise<void> {
     const before = past.value.at(-1);
-    if (!before || !(await stored(before))) return;
-    past.value = past.value.slice(0, -1);
-    await lay(true);
+    if (!before) return;
+    await during(async () => {
+      if (!(await stored(before))) return;
+      past.value = past.value.slice(0, -1);
+      await lay(true);
+    });
   }
 
   async function another(): Promise<void> {
@@ -150,5 +169,6 @@ export function useDay(plan: () => string | null): UseDay {
     change,
     takeBack,
     another,
+    busy: computed(() => asking.value > 0 || work.job.value !== null),
   };
 }
