@@ -28,6 +28,7 @@ const settings = useSettings();
 const view = shallowRef<SessionView | null>(null);
 const problem = ref('');
 const note = ref('');
+const rating = ref<number | null>(null);
 const again = ref(false);
 const unit = computed(() => settings.values.pressure_unit ?? 'psi');
 
@@ -46,6 +47,7 @@ onMounted(load);
 function adopt(now: SessionView): void {
   view.value = now;
   note.value = now.note;
+  rating.value = now.line.rating ?? null;
 }
 
 const when = computed(() => {
@@ -150,24 +152,25 @@ const rows = computed(() =>
   }),
 );
 
-async function mark(change: { note?: string; rating?: number | null }): Promise<void> {
-  const v = view.value;
-  if (!v) return;
-  problem.value = '';
-  const body = { note: v.note, rating: v.line.rating ?? null, ...change };
-  try {
-    adopt(
-      await take(
-        api.PUT('/api/sessions/{session_id}', {
-          params: { path: { session_id: props.id } },
-          body,
-        }),
-      ),
-    );
-    emit('changed');
-  } catch (error) {
-    problem.value = sentence(error);
-  }
+/** Keep what is written here as it stands; a later word never overtakes an earlier one. */
+let marking: Promise<void> = Promise.resolve();
+function mark(): Promise<void> {
+  marking = marking.then(async () => {
+    problem.value = '';
+    const body = { note: note.value, rating: rating.value };
+    try {
+      const path = { path: { session_id: props.id } };
+      view.value = await take(api.PUT('/api/sessions/{session_id}', { params: path, body }));
+      emit('changed');
+    } catch (error) {
+      problem.value = sentence(error);
+    }
+  });
+  return marking;
+}
+function rate(value: number): void {
+  rating.value = value || null;
+  void mark();
 }
 async function takeBack(pair: PairTaught): Promise<void> {
   problem.value = '';
@@ -268,13 +271,13 @@ const pictured = ref(true);
         <h3>Your notes</h3>
         <div class="rating">
           <ElRate
-            :model-value="view.line.rating ?? 0"
+            :model-value="rating ?? 0"
             :icons="[DotIcon, DotIcon, DotIcon]"
             :void-icon="DotIcon"
             clearable
             aria-label="Rating"
             data-test="rating"
-            @update:model-value="(v: number) => mark({ rating: v || null })"
+            @update:model-value="rate"
           />
         </div>
         <ElInput
@@ -285,7 +288,7 @@ const pictured = ref(true);
           aria-label="Your notes"
           placeholder="What to keep in mind the next time"
           data-test="note"
-          @change="mark({ note })"
+          @change="mark"
         />
       </section>
     </div>
