@@ -187,3 +187,17 @@ def for_part(plan: Plan, **aim: object) -> Plan:
     change = {"stations": [], "aim": PART.model_copy(update=aim), "task": "cover"}
     coats = [*plan.coats[:-1], last.model_copy(update=change | {"paint": red, "also": []})]
     return plan.model_copy(update={"coats": coats})
+
+
+CARD: dict[str, Any] = {
+    "paint": {"kind": "white"},
+    "thinner": "acrylic_thinner",
+    "thinner_parts": 1.0,
+    "needle_mm": 0.3,
+    "trigger": 0.3,
+    "pressure_psi": 18,
+    "distance_mm": 60,
+    "speed_mm_s": 80,
+    "room": {"temperature_c": 19.4, "humidity_pct": 52},
+}
+"""The setting of a trial on card."""

@@ -284,7 +284,7 @@ def test_the_run_sheet_of_a_plan(
     assert 0 < sheet["hands_min"] < sheet["elapsed_min"]
     for arguments, words in (
         (["--data", str(tmp_path), "--plan", "Pier"], "Buoy"),
-        (["--data", str(tmp_path / "none")], "holds no plans"),
+        (["--data", str(tmp_path / "none")], "holds no data of Haze"),
     ):
         assert cli.main(["sheet", *arguments]) == 2
         assert words in capsys.readouterr().err

@@ -94,14 +94,9 @@ def _assess(args: argparse.Namespace) -> None:
 
 
 def _sheet(args: argparse.Namespace) -> None:
-    from haze.service.bench import Bench
     from haze.service.day.sheet import plan_named, sheet_of
-    from haze.store.connection import FILE_NAME
 
-    folder = Path(args.data)
-    if not (folder / FILE_NAME).exists():
-        raise BadInputError(f"{folder} holds no plans of Haze; give its data folder with --data.")
-    bench = Bench(folder)
+    bench = _bench(args)
     try:
         plan = plan_named(bench.db, args.plan)
         bench.cache.make(plan.piece, lambda done, _: _progress(done))
@@ -169,7 +164,7 @@ def _written(target: Path, write: Callable[[Any], object]) -> None:
 
 
 def _import(args: argparse.Namespace) -> None:
-    from haze.service.files import taken
+    from haze.service.files import looked, taken
     from haze.service.shelf.files import import_csv
 
     bench = _bench(args)
@@ -179,9 +174,9 @@ def _import(args: argparse.Namespace) -> None:
             if path.suffix.lower() == ".csv":
                 _write(import_csv(bench.db, file.read(), apply=not args.look))
                 return
-            token = taken.keep(bench.incoming, file)
+            token = looked.keep(bench.incoming, file)
             try:
-                look = taken.look(bench.db, bench.incoming, token)
+                look = looked.look(bench.db, bench.incoming, token)
                 if args.look:
                     _write(look)
                     return
@@ -190,7 +185,7 @@ def _import(args: argparse.Namespace) -> None:
                     taken.take_in(bench.db, bench.incoming, body, lambda done, _: _progress(done))
                 )
             finally:
-                taken.let_go(bench.incoming, token)
+                looked.let_go(bench.incoming, token)
     except OSError as error:
         raise BadInputError(f"{path} cannot be read: {error.strerror}.") from error
     finally:

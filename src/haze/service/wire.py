@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from typing import Annotated, Literal
 
@@ -29,9 +30,16 @@ __all__ = [
     "PlanBody",
     "PouredDrops",
     "Strict",
+    "holds_nothing",
 ]
 MOST_LATER_UM = 200.0
+NOTHING = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")  # the character 0, not its name in a text
 DryFilm = Annotated[float, Field(ge=0, le=MOST_LATER_UM)]
+
+
+def holds_nothing(text: str) -> bool:
+    """Whether a JSON text names the character 0: a text ends at it for the database only."""
+    return NOTHING.search(text) is not None
 
 
 class PlanBody(Strict):

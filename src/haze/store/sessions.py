@@ -41,9 +41,6 @@ WHERE kind = 'cards' AND date = :date AND paint = :paint AND airbrush = :airbrus
 LIVE = f"SELECT {LISTED} FROM session WHERE trashed_at IS NULL ORDER BY began_at DESC, id"
 TRASHED = f"SELECT {LISTED} FROM session WHERE trashed_at IS NOT NULL ORDER BY trashed_at DESC, id"
 EVERY = f"SELECT {COLUMNS} FROM session ORDER BY began_at, id"
-OF_PLAN = f"""
-SELECT {LISTED} FROM session WHERE trashed_at IS NULL AND plan = :plan ORDER BY began_at DESC, id
-"""
 NAMING = f"""
 SELECT {LISTED} FROM session
 WHERE trashed_at IS NULL
@@ -68,7 +65,8 @@ WHERE day NOT IN (SELECT day FROM session WHERE day IS NOT NULL)
 class SessionRow:
     """What was done on a day.
 
-    Times are UTC, `date` is the painter's own. `document` is the plan as it was, `planned` the
+    Times are UTC, `date` is the painter's own. `plan` outlives a plan that is deleted for good;
+    `document` is it as it was, `planned` the
     minutes of each stretch as it was laid, `room` and `told` what was measured and what came of it
     (JSON; `told` None until it is worked out). `log` are the presses of one that came from a file.
     Of cards, `paint` and `airbrush` are what was tried.
@@ -144,11 +142,6 @@ def trashed(db: sqlite3.Connection) -> list[SessionRow]:
 def every(db: sqlite3.Connection) -> list[SessionRow]:
     """All sessions whole, the oldest first, those in the trash too."""
     return [SessionRow(**dict(row)) for row in db.execute(EVERY)]
-
-
-def of_plan(db: sqlite3.Connection, plan: str) -> list[SessionRow]:
-    """Sessions of a plan, the last first, without their plans."""
-    return [SessionRow(**dict(row)) for row in db.execute(OF_PLAN, {"plan": plan})]
 
 
 def naming(db: sqlite3.Connection, identity: str) -> list[SessionRow]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import re
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +12,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from haze import __version__
 from haze.service.bench import Bench
+from haze.service.wire import holds_nothing
 from haze.web import guard, problems
 from haze.web.booth import booth_blueprint
 from haze.web.colour import colour_blueprint
@@ -30,7 +30,6 @@ from haze.web.shelf import shelf_blueprint
 from haze.web.tablets import tablets_blueprint, watch_door
 
 STATIC = Path(__file__).parent / "static"
-NOTHING = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")  # the character 0, not its name in a text
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
@@ -45,7 +44,7 @@ class _Json(DefaultJSONProvider):
 
     def loads(self, s: str | bytes, **kwargs: Any) -> Any:
         text = s.decode("utf-8") if isinstance(s, bytes) else s
-        if NOTHING.search(text):
+        if holds_nothing(text):
             raise ValueError("a text holds the character 0")
         try:
             return super().loads(text, **kwargs)

@@ -16,10 +16,11 @@ from pydantic import BaseModel, Field
 from haze.formats import recipe_sheet as sheet
 from haze.service import settings
 from haze.service.bench import Bench
-from haze.service.files import taken, upkeep, written
+from haze.service.files import looked, upkeep, written
 from haze.service.files.documents import MIME
+from haze.service.files.looked import FileLook
 from haze.service.files.recipe import recipe_page
-from haze.service.files.taken import FileLook, TakeBody, TakenIn
+from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.files.upkeep import CheckOut, DataView
 from haze.service.jobs import JobView
 from haze.service.plan import plans
@@ -106,11 +107,11 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/files", responses={200: FileLook})
     def look_at_file() -> dict[str, object]:
-        token = taken.keep(bench.incoming, request.stream)
+        token = looked.keep(bench.incoming, request.stream)
         try:
-            return taken.look(db, bench.incoming, token).model_dump()
+            return looked.look(db, bench.incoming, token).model_dump()
         except BaseException:
-            taken.let_go(bench.incoming, token)
+            looked.let_go(bench.incoming, token)
             raise
 
     @api.post("/files/take", responses={200: JobView})
@@ -123,7 +124,7 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.delete("/files/<token>", responses={200: Gone})
     def forget_file(path: TokenPath) -> dict[str, object]:
-        taken.let_go(bench.incoming, path.token)
+        looked.let_go(bench.incoming, path.token)
         return Gone(gone=True).model_dump()
 
     @api.get("/backup", responses={200: None})

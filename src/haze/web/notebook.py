@@ -83,10 +83,10 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         notebook.mark(db, path.session_id, body)
         return _view(path).model_dump(by_alias=True)
 
-    @api.post("/sessions/<session_id>/trash", responses={200: Notebook})
+    @api.post("/sessions/<session_id>/trash", responses={200: AwayBody})
     def trash_session(path: SessionPath, body: AwayBody) -> dict[str, object]:
         notebook.put_away(db, path.session_id, trashed=body.trashed)
-        return notebook.everything(db, bench.opened).model_dump()
+        return body.model_dump()
 
     @api.get("/sessions/<session_id>/plan", responses={200: Plan})
     def plan_then(path: SessionPath) -> dict[str, object]:
@@ -126,10 +126,10 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def mark_photo(path: PhotoPath, body: PhotoNoteBody) -> dict[str, object]:
         return photos.mark(db, path.photo_id, note=body.note).model_dump()
 
-    @api.post("/photos/<photo_id>/trash", responses={200: Notebook})
+    @api.post("/photos/<photo_id>/trash", responses={200: AwayBody})
     def trash_photo(path: PhotoPath, body: AwayBody) -> dict[str, object]:
         photos.put_away(db, path.photo_id, trashed=body.trashed)
-        return notebook.everything(db, bench.opened).model_dump()
+        return body.model_dump()
 
     @api.get("/notebook/known", responses={200: KnownList})
     def all_known() -> dict[str, object]:

@@ -21,9 +21,10 @@ from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.bench import Bench
 from haze.service.cups.trials import TrialBody
-from haze.service.files import taken, upkeep, written
+from haze.service.files import looked, taken, upkeep, written
 from haze.service.files.documents import HazeFile
-from haze.service.files.taken import FileLook, TakeBody, TakenIn
+from haze.service.files.looked import FileLook
+from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.notebook import notebook, photos
 from haze.service.notebook.notebook import MarkBody
 from haze.service.piece.onpiece import OnPiece
@@ -33,18 +34,7 @@ from haze.service.shelf.paints import paint_of
 from haze.store import shelf as rows
 from haze.store.connection import MissingError
 from haze.store.connection import now as moment
-from helpers import going
-
-SETTING: dict[str, Any] = {
-    "paint": {"kind": "white"},
-    "thinner": "acrylic_thinner",
-    "thinner_parts": 1.0,
-    "needle_mm": 0.3,
-    "trigger": 0.3,
-    "pressure_psi": 18,
-    "distance_mm": 60,
-    "speed_mm_s": 80,
-}
+from helpers import CARD, going
 
 
 def tried(bench: Bench, plan: Plan, looks: list[str]) -> None:
@@ -59,7 +49,7 @@ def tried(bench: Bench, plan: Plan, looks: list[str]) -> None:
             "look": look,
             "paint": paint,
             "airbrush": {"id": brush.id, "name": brush.name, "needle_mm": brush.needle_mm},
-            "setting": SETTING | {"pressure_psi": 12 + n},
+            "setting": CARD | {"pressure_psi": 12 + n},
             "plan": None,
         }
         bench.log_trial(TrialBody.model_validate(body))
@@ -77,13 +67,13 @@ def all_of(bench: Bench) -> bytes:
     return out.getvalue()
 
 
-def looked(bench: Bench, data: bytes) -> FileLook:
-    token = taken.keep(bench.incoming, io.BytesIO(data))
-    return taken.look(bench.db, bench.incoming, token)
+def look_at(bench: Bench, data: bytes) -> FileLook:
+    token = looked.keep(bench.incoming, io.BytesIO(data))
+    return looked.look(bench.db, bench.incoming, token)
 
 
 def took(bench: Bench, data: bytes, **choices: str) -> TakenIn:
-    body = TakeBody.model_validate({"token": looked(bench, data).token, "paints": choices})
+    body = TakeBody.model_validate({"token": look_at(bench, data).token, "paints": choices})
     done = taken.take_in(bench.db, bench.incoming, body, going)
     bench.beliefs.changed()
     return done
@@ -179,7 +169,7 @@ def test_what_is_here_already_is_not_added_twice(
     data = file_of(bench, kept.id)
     took(other, data)
     before = all_rows(other)
-    look = looked(other, data)
+    look = look_at(other, data)
     assert [p.state for p in look.plans] == ["same"]
     assert (look.trials_new, look.sessions_new, look.photos_new, look.meshes_new) == (0, 0, 0, 0)
     done = took(other, data)
@@ -193,7 +183,7 @@ def test_a_plan_that_differs_comes_in_as_a_copy_and_overwrites_nothing(
     data = file_of(bench, kept.id)
     mine = kept.plan.model_copy(update={"coats": kept.plan.coats[:2]})
     plans.save(bench.db, kept.id, version=kept.version, plan=mine, what="Mine")
-    assert looked(bench, data).plans[0].state == "other"
+    assert look_at(bench, data).plans[0].state == "other"
     done = took(bench, data)
     assert done.plan not in (None, kept.id)
     assert plans.open_plan(bench.db, kept.id).plan == mine
@@ -209,7 +199,7 @@ def test_paints_merge_as_the_painter_chooses(bench: Bench, kept: PlanView, other
         tx.execute("DELETE FROM paint WHERE id = :id", {"id": used.id})
         rows.put_paint(tx, type(mine)(**{**_cells(mine), "id": "my-own", "masstone": "#123456"}))
     data = file_of(bench, kept.id)
-    coming = next(p for p in looked(other, data).paints if p.id == used.id)
+    coming = next(p for p in look_at(other, data).paints if p.id == used.id)
     assert (coming.mine, coming.same, coming.mine_masstone) == ("my-own", False, "#123456")
     took(other, data, **{used.id: "mine"})
     plan = plans.open_plan(other.db, kept.id).plan
@@ -408,7 +398,7 @@ def test_a_newer_file_and_one_that_is_none_are_refused_in_a_sentence(
         with zipfile.ZipFile(out, "w") as harmed:
             harmed.writestr("haze.json", json.dumps(manifest | change))
         with pytest.raises(BadFileError, match=words):
-            looked(bench, out.getvalue())
+            look_at(bench, out.getvalue())
 
 
 def test_a_plan_of_an_older_form_inside_a_file_is_brought_up(
@@ -443,11 +433,53 @@ def test_a_mesh_that_is_not_what_it_says_is_refused(
 
 
 def test_a_file_that_was_let_go_is_asked_for_again(bench: Bench, kept: PlanView) -> None:
-    token = looked(bench, file_of(bench, kept.id)).token
-    taken.let_go(bench.incoming, token)
+    token = look_at(bench, file_of(bench, kept.id)).token
+    looked.let_go(bench.incoming, token)
     with pytest.raises(MissingError, match="choose it again"):
         taken.take_in(bench.db, bench.incoming, TakeBody(token=token), going)
     assert not list(bench.incoming.glob("*"))
+
+
+def test_what_was_put_away_is_not_written_over(bench: Bench, kept: PlanView, other: Bench) -> None:
+    used = kept.plan.sprayed[0].paint
+    with other.db.atomic() as tx:
+        rows.set_paints_trashed(tx, [used.id], trashed=True)
+    before = rows.trashed_paints(other.db.connection())
+    took(other, file_of(bench, kept.id))
+    assert rows.trashed_paints(other.db.connection()) == before
+    plan = plans.open_plan(other.db, kept.id).plan
+    assert plan.sprayed[0].paint.id not in {row.id for row in before}
+
+
+def test_an_airbrush_that_is_called_as_a_paint_is_stays_an_airbrush(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    used = kept.plan.sprayed[0].paint
+    brush = kept.plan.airbrush.model_copy(update={"id": used.id, "name": "Namesake"})
+    plan = kept.plan.model_copy(update={"airbrush": brush})
+    plans.save(bench.db, kept.id, version=kept.version, plan=plan, what="Namesake")
+    with bench.db.atomic() as tx:
+        rows.put_airbrush(tx, rows.AirbrushRow(**brush.model_dump()))
+    took(other, file_of(bench, kept.id), **{used.id: "add"})
+    come = plans.open_plan(other.db, kept.id).plan
+    assert come.airbrush.id == used.id
+    assert come.sprayed[0].paint.id != used.id
+
+
+def test_a_text_with_the_character_that_is_none_is_refused(bench: Bench, kept: PlanView) -> None:
+    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    with bench.db.atomic() as tx:
+        tx.execute(
+            "UPDATE session SET plan = :plan WHERE id = :id", {"plan": kept.id, "id": session}
+        )
+    whole = zipfile.ZipFile(io.BytesIO(file_of(bench, kept.id)))
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as harmed:
+        for name in whole.namelist():
+            body = whole.read(name)
+            harmed.writestr(name, body.replace(b'"by the window"', b'"by\\u0000the window"'))
+    with pytest.raises(BadFileError, match="character 0"):
+        look_at(bench, out.getvalue())
 
 
 def test_tables_hold_a_line_for_each_and_no_formula(bench: Bench, kept: PlanView) -> None:

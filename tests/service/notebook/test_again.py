@@ -7,13 +7,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from haze.core.again.differences import differences, leaves
-from haze.core.again.repeated import Wish, repeated
 from haze.core.errors import UnknownNameError
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import GlowLight
 from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Room
+from haze.core.repeat.differences import differences, leaves
+from haze.core.repeat.repeated import Wish, repeated
 from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.notebook.again import DoAgainBody, DoAgainOut, again, between

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 
 import pytest
 from PIL import Image
@@ -14,9 +15,12 @@ from haze.service.booth.booth import EventsBody, open_booth, take_events
 from haze.service.cups.trials import TrialBody
 from haze.service.day import days
 from haze.service.day.days import LayBody, PutDay
+from haze.service.files import looked, taken, written
+from haze.service.files.taken import TakeBody
 from haze.service.notebook import known, notebook, photos
 from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.notebook import MarkBody, query_of
+from haze.service.notebook.told import plan_as_sprayed, told_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
@@ -24,19 +28,7 @@ from haze.store import booth as booth_store
 from haze.store import sessions
 from haze.store import trials as trial_store
 from haze.store.connection import MissingError
-from helpers import going
-
-SETTING = {
-    "paint": {"kind": "white"},
-    "thinner": "acrylic_thinner",
-    "thinner_parts": 1.0,
-    "needle_mm": 0.3,
-    "trigger": 0.3,
-    "pressure_psi": 18,
-    "distance_mm": 60,
-    "speed_mm_s": 80,
-    "room": {"temperature_c": 19.4, "humidity_pct": 52},
-}
+from helpers import CARD, going
 
 
 def trial(n: int, look: str = "specks", *, paint: str = "tern-white") -> TrialBody:
@@ -46,7 +38,7 @@ def trial(n: int, look: str = "specks", *, paint: str = "tern-white") -> TrialBo
             "look": look,
             "paint": {"id": paint, "name": paint.replace("-", " ").title(), "kind": "white"},
             "airbrush": {"id": "all-round", "name": "All-round", "needle_mm": 0.3},
-            "setting": SETTING,
+            "setting": CARD,
         }
     )
 
@@ -194,6 +186,48 @@ def test_a_session_keeps_the_plan_of_its_day(bench: Bench, evening: Evening) -> 
     then = notebook.plan_then(bench.db, line.id)
     assert then == evening.plan.plan
     assert plans.add(bench.db, then, what="Again").plan == then
+
+
+def test_a_session_from_a_file_is_told_by_what_was_pressed(
+    bench: Bench, evening: Evening, tmp_path: Path
+) -> None:
+    evening.all_of_it(problem_at="hold")
+    line = only(bench)
+    before = sessions.one(bench.db.connection(), line.id)
+    out = io.BytesIO()
+    written.write_plan(bench.db, evening.plan.id, out, lambda _: None)
+    other = Bench(tmp_path / "other")
+    try:
+        token = looked.keep(other.incoming, io.BytesIO(out.getvalue()))
+        taken.take_in(other.db, other.incoming, TakeBody(token=token), going)
+        row = sessions.one(other.db.connection(), line.id)
+        assert row.day is None
+        # the piece is that of this bench: films are worked out on it
+        then = told_of(other.db, row, bench.on)
+        was = told_of(bench.db, before, bench.on)
+        # what was planned, and the opening of the bench before the first press, are the day's
+        apart = {"planned_min", "done_min"}
+        assert [c.model_dump(exclude=apart) for c in then.coats] == [
+            c.model_dump(exclude=apart) for c in was.coats
+        ]
+        assert [c.done_min for c in then.coats[1:]] == [c.done_min for c in was.coats[1:]]
+        assert then.troubles == was.troubles
+        sprayed = plan_as_sprayed(other.db, row, bench.on)
+        assert sprayed.sprayed[0].spray.pressure_psi == 24.0
+        assert sprayed == plan_as_sprayed(bench.db, before, bench.on)
+    finally:
+        other.close()
+
+
+def test_what_was_turned_outlives_the_plan(bench: Bench, evening: Evening) -> None:
+    evening.all_of_it(problem_at="hold")
+    line = only(bench)
+    gone = plans.open_plan(bench.db, evening.plan.id)
+    plans.put_away(bench.db, gone.id, version=gone.version, trashed=True)
+    plans.empty_trash(bench.db)
+    row = sessions.one(bench.db.connection(), line.id)
+    assert plan_as_sprayed(bench.db, row, bench.on).sprayed[0].spray.pressure_psi == 24.0
+    assert told_of(bench.db, row, bench.on).troubles[0].to == 24.0
 
 
 def test_a_card_tried_at_the_booth_belongs_to_its_session(bench: Bench, evening: Evening) -> None:

@@ -9,10 +9,11 @@ import {
   ElSkeleton,
 } from 'element-plus';
 import { useDebounceFn } from '@vueuse/core';
-import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
 import { api, sentence, take, type KnownList, type Notebook, type SessionLine } from '@/api/client';
+import { useLatest } from '@/composables/use-latest';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
 import KnownPanel from './KnownPanel.vue';
@@ -55,16 +56,27 @@ const trashCount = computed(
   () => (book.value?.trashed.length ?? 0) + (book.value?.trashed_photos.length ?? 0),
 );
 
+/** One search at a time, the newest words last. */
+const searches = useLatest<string>(
+  async (words) => {
+    book.value = await take(api.GET('/api/notebook', { params: { query: { find: words } } }));
+  },
+  (error) => (problem.value = sentence(error)),
+);
+onUnmounted(searches.stop);
 async function load(): Promise<void> {
+  searches.push(find.value);
   try {
-    book.value = await take(api.GET('/api/notebook', { params: { query: { find: find.value } } }));
     known.value = await take(api.GET('/api/notebook/known'));
   } catch (error) {
     problem.value = sentence(error);
   }
 }
 onMounted(load);
-watch(find, useDebounceFn(load, FIND_AFTER_MS));
+watch(
+  find,
+  useDebounceFn((words: string) => searches.push(words), FIND_AFTER_MS),
+);
 
 function choose(id: string): void {
   void router.replace({ name: 'notebook', params: { what: 'session', id } });

@@ -1,16 +1,5 @@
 <script setup lang="ts">
-import { MoreFilled } from '@element-plus/icons-vue';
-import {
-  ElAlert,
-  ElButton,
-  ElDialog,
-  ElDropdown,
-  ElDropdownItem,
-  ElDropdownMenu,
-  ElInput,
-  ElMessageBox,
-  ElSkeleton,
-} from 'element-plus';
+import { ElAlert, ElButton, ElDialog, ElInput, ElMessageBox, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -26,11 +15,12 @@ import AgainDialog from '@/notebook/AgainDialog.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import FileButton from '@/fields/FileButton.vue';
 import FileDialog from './FileDialog.vue';
+import PlanStrip from './PlanStrip.vue';
 import StartDay from './StartDay.vue';
 import StartDialog from './StartDialog.vue';
 import { useNews } from '@/composables/use-news';
-import { decimals, shortDay, when } from '@/displays/format';
-import { placeOf } from '@/router';
+import { decimals, when } from '@/displays/format';
+import { underWay } from './plan-state';
 
 const router = useRouter();
 const plans = ref<PlanSummary[] | null>(null);
@@ -78,24 +68,6 @@ function openDemo(): Promise<void> {
     await router.push({ name: 'plan', params: { id: demo.id, step: 'coats' } });
   });
 }
-/** What comes next of a plan: go on, its first coats, what is to mind, the day, or once more. */
-const NEXT = {
-  booth: { words: 'Go on at the booth', step: 'booth' },
-  coats: { words: 'Choose the coats', step: 'coats' },
-  mind: { words: 'See what to mind', step: 'coats' },
-  day: { words: 'Look at the day', step: 'day' },
-  again: { words: 'Do it again', step: null },
-} as const;
-function underWay(plan: PlanSummary): boolean {
-  return !!plan.done && plan.done.steps < plan.done.of;
-}
-function next(plan: PlanSummary): keyof typeof NEXT {
-  if (!plan.coats) return 'coats';
-  if (underWay(plan)) return 'booth';
-  if (plan.done) return 'again';
-  return plan.stands?.to_mind ? 'mind' : 'day';
-}
-
 const find = ref('');
 type Order = 'changed' | 'name' | 'steps';
 const order = ref<Order>('changed');
@@ -128,11 +100,6 @@ const count = computed(() => {
   return `${said}, ${begun === 1 ? 'one of them' : `${begun} of them`} under way`;
 });
 
-const RECIPES = [
-  { as: 'pdf?paper=a4', words: 'Recipe on paper, A4' },
-  { as: 'pdf?paper=letter', words: 'Recipe on paper, Letter' },
-  { as: 'png', words: 'Recipe as a picture' },
-];
 const again = ref(false);
 const repeated = ref<PlanSummary | null>(null);
 function doAgain(plan: PlanSummary): void {
@@ -176,25 +143,6 @@ async function group(plan: PlanSummary): Promise<void> {
     );
     await load();
   });
-}
-function where(plan: PlanSummary): string {
-  if (underWay(plan)) return `step ${plan.done!.steps + 1} of ${plan.done!.of}`;
-  if (plan.done) {
-    const rated = plan.done.rating ? `, rated ${plan.done.rating} of 5` : '';
-    return `done ${shortDay(plan.done.date)}${rated}`;
-  }
-  if (!plan.coats) return 'no steps yet';
-  const steps = `${plan.coats} ${plan.coats === 1 ? 'step' : 'steps'}`;
-  return plan.stands ? `${steps} · hands ${plan.stands.hands}` : `${steps} planned`;
-}
-function first(plan: PlanSummary): string {
-  if (plan.stands?.first) return `${plan.stands.to_mind} to mind: ${plan.stands.first}`;
-  return `${plan.stands ? 'nothing to mind' : 'looking it over'} · saved ${when(plan.updated_at)}`;
-}
-function goOn(plan: PlanSummary): void {
-  const { step } = NEXT[next(plan)];
-  if (step === null) doAgain(plan);
-  else void router.push(placeOf(plan.id, step));
 }
 function putAway(plan: PlanSummary, away: boolean): Promise<void> {
   return attempt(async () => {
@@ -295,81 +243,16 @@ function emptyTrash(): Promise<void> {
       <section v-for="[name, members] in groups" :key="name" :aria-label="name || 'Plans'">
         <h2 v-if="name" class="group" data-test="group">{{ name }}</h2>
         <ul class="strips">
-          <li v-for="plan in members" :key="plan.id" class="strip-row">
-            <RouterLink
-              :to="{ name: 'plan', params: { id: plan.id, step: 'coats' } }"
-              class="strip"
-              data-test="plan"
-            >
-              <span class="picture">
-                <img
-                  v-if="plan.pictured"
-                  :src="`/api/plans/${plan.id}/picture.png?v=${plan.version}`"
-                  alt=""
-                />
-                <small v-else role="status">getting ready …</small>
-              </span>
-              <span class="words">
-                <span class="title">{{ plan.name }}</span>
-                <span class="small"
-                  >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} ·
-                  {{ plan.school }}</span
-                >
-                <span class="film" aria-hidden="true">
-                  <i v-for="(colour, i) in plan.film" :key="i" :style="{ background: colour }" />
-                </span>
-              </span>
-            </RouterLink>
-            <div class="next">
-              <b>{{ where(plan) }}</b>
-              <small :title="plan.stands?.first ?? undefined" class="first">{{
-                first(plan)
-              }}</small>
-              <ElButton
-                :type="underWay(plan) ? 'primary' : undefined"
-                data-test="next"
-                @click="goOn(plan)"
-                >{{ NEXT[next(plan)].words }}</ElButton
-              >
-            </div>
-            <ElDropdown trigger="click">
-              <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
-              <template #dropdown>
-                <ElDropdownMenu>
-                  <ElDropdownItem @click="doAgain(plan)">Do it again …</ElDropdownItem>
-                  <ElDropdownItem :disabled="busy" @click="duplicate(plan)"
-                    >Duplicate</ElDropdownItem
-                  >
-                  <ElDropdownItem :disabled="busy" @click="group(plan)"
-                    >Put into a group …</ElDropdownItem
-                  >
-                  <ElDropdownItem v-for="r in RECIPES" :key="r.as">
-                    <a
-                      class="file"
-                      :href="`/api/plans/${plan.id}/recipe.${r.as}`"
-                      target="_blank"
-                      >{{ r.words }}</a
-                    >
-                  </ElDropdownItem>
-                  <ElDropdownItem>
-                    <a class="file" :href="`/api/plans/${plan.id}/plan.haze`" download
-                      >Save to a file</a
-                    >
-                  </ElDropdownItem>
-                  <ElDropdownItem v-if="plan.done">
-                    <RouterLink
-                      class="file"
-                      :to="{ name: 'notebook', params: { what: 'session', id: plan.done.session } }"
-                      >Its last session</RouterLink
-                    >
-                  </ElDropdownItem>
-                  <ElDropdownItem :disabled="busy" @click="putAway(plan, true)">
-                    Put into the trash
-                  </ElDropdownItem>
-                </ElDropdownMenu>
-              </template>
-            </ElDropdown>
-          </li>
+          <PlanStrip
+            v-for="plan in members"
+            :key="plan.id"
+            :plan="plan"
+            :busy="busy"
+            @again="doAgain(plan)"
+            @duplicate="duplicate(plan)"
+            @group="group(plan)"
+            @away="putAway(plan, true)"
+          />
         </ul>
       </section>
     </template>
@@ -434,10 +317,6 @@ h1 {
 .group {
   margin: 18px 0 8px;
 }
-.file {
-  color: inherit;
-  text-decoration: none;
-}
 .damaged {
   margin-bottom: 12px;
 }
@@ -461,88 +340,6 @@ h1 {
   padding: 0;
   list-style: none;
 }
-.strips li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 260px auto;
-  align-items: center;
-  gap: 12px;
-  padding-right: 16px;
-  border-radius: var(--round);
-  background: var(--sheet);
-  overflow: hidden;
-}
-.strip {
-  display: flex;
-  align-items: stretch;
-  gap: 22px;
-  min-width: 0;
-  color: inherit;
-  text-decoration: none;
-}
-.strip:focus-visible {
-  outline-offset: -4px;
-  border-radius: var(--round);
-}
-.strip:hover .title {
-  text-decoration: underline;
-  text-decoration-thickness: 1px;
-  text-underline-offset: 3px;
-}
-.picture {
-  flex: none;
-  display: grid;
-  place-items: center;
-  width: 170px;
-  height: 152px;
-  background: var(--card);
-  text-align: center;
-}
-.picture img {
-  width: 100%;
-  height: 152px;
-  object-fit: cover;
-}
-.picture small {
-  padding: 12px;
-  color: var(--on-card);
-}
-.words {
-  display: grid;
-  align-content: center;
-  gap: 6px;
-  min-width: 0;
-  padding: 8px 0;
-}
-.title {
-  font-size: var(--f18);
-  font-weight: 680;
-  overflow-wrap: anywhere;
-}
-.film {
-  display: flex;
-  max-width: 360px;
-  height: 30px;
-  margin-top: 6px;
-  border-radius: 5px;
-  overflow: hidden;
-}
-.film i {
-  flex: 1;
-}
-.next {
-  display: grid;
-  justify-items: start;
-  gap: 4px;
-}
-.first {
-  display: -webkit-box;
-  overflow: hidden;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
-}
-.next .el-button {
-  margin-top: 4px;
-}
 .trash {
   display: grid;
   gap: 8px;
@@ -555,22 +352,5 @@ h1 {
   justify-content: space-between;
   align-items: center;
   gap: 12px;
-}
-@media (max-width: 820px) {
-  .strips .next {
-    grid-row: 2;
-    padding: 0 0 12px 12px;
-  }
-  .strips li.strip-row {
-    grid-template-columns: minmax(0, 1fr) auto;
-  }
-}
-@media (max-width: 1100px) {
-  .strips li {
-    grid-template-columns: minmax(0, 1fr) 190px auto;
-  }
-  .picture {
-    width: 130px;
-  }
 }
 </style>

@@ -163,6 +163,18 @@ def find_ahead(plan: Plan, stock: Stock, *, progress: Progress | None = None) ->
         )
 
 
+def schools_for(schools: Schools, *, aimed: bool) -> list[Schools]:
+    """Whose recipes are tried, in turn: for aiming near and quiet first, so that the spot is small.
+
+    Parameters
+    ----------
+    schools : of the plan
+    aimed : whether the coat is aimed at a field
+    """
+    quiet = schools.model_copy(update={"pressure": "whisper"})
+    return [quiet, schools] if aimed else [schools]
+
+
 def close_recipe_for(
     paint: PaintUsed,
     *,
@@ -180,8 +192,7 @@ def close_recipe_for(
     ----------
     paint, task, thinner, airbrush, room, schools, over, told : as `recipe_for` takes them
     """
-    quiet = schools.model_copy(update={"pressure": "whisper"})
-    for school in (quiet, schools):
+    for school in schools_for(schools, aimed=True):
         try:
             return recipe_for(
                 paint,

@@ -18,6 +18,7 @@ from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.roles import TaskName
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import PaintKind
+from haze.service.booth.pressed import EventOut
 from haze.service.cups.setting import AssessIn
 from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.told import Told
@@ -32,7 +33,7 @@ PICTURE = "picture.png"
 MESH = r"meshes/[0-9a-f]{64}\.(stl|obj|ply|glb)"
 PHOTO = r"photos/[A-Za-z0-9-]{8,64}\.jpg"
 ALLOWED = (r"haze\.json", r"picture\.png", MESH, PHOTO)
-MOST_MANIFEST = 256 * 2**20
+MOST_MANIFEST = 64 * 2**20
 MOST_PHOTO = 8 * 2**20
 Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|\+00:00)$")]
 OwnId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
@@ -107,24 +108,8 @@ class PhotoPart(Part):
         return f"photos/{self.id}.jpg"
 
 
-class PressPart(Part):
-    """A press at the booth, as the browser told it."""
-
-    at: str
-    minute: float
-    kind: str
-    step: str
-    number: int = 0
-    look: str | None = None
-    symptom: str | None = None
-    knob: str | None = None
-    to: float | None = None
-    coat: str | None = None
-    copy_number: int | None = None
-
-
 class SessionPart(Part):
-    """What was done on a day, with the plan as it was and what came of it."""
+    """What was done on a day, with the plan as it was, what came of it, and every press (`log`)."""
 
     id: Identity
     kind: Literal["booth", "cards"]
@@ -140,7 +125,7 @@ class SessionPart(Part):
     told: Told | None = None
     note: Annotated[str, Field(max_length=4000)] = ""
     rating: Annotated[int, Field(ge=1, le=5)] | None = None
-    log: Annotated[list[PressPart], Field(max_length=50_000)] = []
+    log: Annotated[list[EventOut], Field(max_length=50_000)] = []
 
 
 class HazeFile(Part):

@@ -1,4 +1,4 @@
-"""Taking files in: read with care, told what they would add, then all of it or nothing.
+"""Taking files in: all of it or nothing.
 
 Nothing that is there is overwritten. A plan of the same identity that differs comes in as one of
 its own; a paint that is on the shelf under another identity is the painter's to choose.
@@ -7,99 +7,51 @@ its own; a paint that is on the shelf under another identity is the painter's to
 from __future__ import annotations
 
 import hashlib
-import re
 import tempfile
-import time
 import uuid
 from collections.abc import Mapping
 from contextlib import ExitStack
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field
 from functools import partial
 from pathlib import Path
 from sqlite3 import Connection as Tx
-from typing import IO, Annotated, Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
 from haze.core.errors import BadFileError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
-from haze.formats.archive import MOST_BYTES as MOST_FILE_BYTES
+from haze.core.plan.paint import AirbrushUsed, PaintUsed
 from haze.formats.archive import Reader
 from haze.formats.meshes import MOST_BYTES as MOST_MESH_BYTES
 from haze.service import apart
 from haze.service.files.documents import (
-    ALLOWED,
-    MANIFEST,
-    MOST_MANIFEST,
     MOST_PHOTO,
-    VERSION,
     HazeFile,
     MeshPart,
-    PlanPart,
+    PhotoPart,
     SessionPart,
     TrialPart,
+    WayPart,
 )
+from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read
 from haze.service.jobs import Report, share_of
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.meshes import MeshFacts, read_facts
-from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of, row_of
+from haze.service.shelf.paints import row_of
 from haze.service.shelf.shelf import step
 from haze.service.wire import Strict
 from haze.store import meshes, photos, plans, sessions, shelf, trials
-from haze.store.connection import Database, MissingError
+from haze.store.connection import Database
 from haze.store.photos import PhotoRow
 from haze.store.sessions import SessionRow
 from haze.store.shelf import AirbrushRow, ThinnerRow
 from haze.store.trials import TrialRow, Whose
 
 FROM_FILE = ", from a file"
-KEPT_S = 3600.0  # a file that was looked at and never taken in
-TOKEN = re.compile(r"[0-9a-f]{32}")
-
-PlanState = Literal["new", "same", "other"]
 PaintChoice = Literal["mine", "add"]
-
-
-class PlanComing(BaseModel):
-    """A plan of the file: new, here already, or here and other; then it comes in as a copy."""
-
-    id: str
-    name: str
-    piece: str
-    copies: int
-    coats: int
-    state: PlanState
-
-
-class PaintComing(BaseModel):
-    """A paint of the file; `mine` is the one on the shelf it could be, with its name."""
-
-    id: str
-    name: str
-    maker: str
-    masstone: str
-    mine: str | None
-    mine_name: str | None
-    mine_masstone: str | None
-    same: bool
-
-
-class FileLook(BaseModel):
-    """What a file holds and what taking it in would add; `token` names it for that."""
-
-    token: str
-    made_at: str
-    plans: list[PlanComing]
-    paints: list[PaintComing]
-    trials_new: int
-    trials_known: int
-    sessions_new: int
-    sessions_known: int
-    photos_new: int
-    meshes_new: int
-    size_bytes: int
 
 
 class TakeBody(Strict):
@@ -121,177 +73,33 @@ class TakenIn(BaseModel):
     plan: str | None
 
 
-def keep(folder: Path, stream: IO[bytes]) -> str:
-    """Receive a file to be looked at; its token. Older ones nobody took in are let go."""
-    folder.mkdir(parents=True, exist_ok=True)
-    for left in folder.glob("*.haze.part"):
-        if time.time() - left.stat().st_mtime > KEPT_S:
-            left.unlink(missing_ok=True)
-    token = uuid.uuid4().hex
-    path = _path(folder, token)
-    size = 0
-    try:
-        with path.open("wb") as file:
-            while block := stream.read(2**20):
-                size += len(block)
-                if size > MOST_FILE_BYTES:
-                    raise BadFileError(
-                        f"The file is over {MOST_FILE_BYTES // 2**20} MiB; no more is accepted."
-                    )
-                file.write(block)
-    except BaseException:
-        path.unlink(missing_ok=True)
-        raise
-    return token
-
-
-def _path(folder: Path, token: str) -> Path:
-    if not TOKEN.fullmatch(token):
-        raise MissingError("This file is not here any more; choose it again.", field="token")
-    return folder / f"{token}.haze.part"
-
-
-def let_go(folder: Path, token: str) -> None:
-    """Forget a file that was looked at."""
-    _path(folder, token).unlink(missing_ok=True)
-
-
-def read(file: IO[bytes]) -> tuple[HazeFile, Reader]:
-    """What a file holds, and the archive it lies in; `BadFileError` in one sentence.
-
-    Parameters
-    ----------
-    file : the archive
-    """
-    archive = Reader(file, ALLOWED)
-    text = archive.read(MANIFEST, most=MOST_MANIFEST)
-    try:
-        found = HazeFile.model_validate_json(text)
-    except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        if first["loc"][:1] == ("format",) or first["type"] == "json_invalid":
-            raise BadFileError("This is no file of Haze that can be read.") from error
-        where = ".".join(str(part) for part in first["loc"])
-        raise BadFileError(f"The file cannot be read at {where}: {first['msg']}.") from error
-    if found.version > VERSION:
-        raise BadFileError(
-            f"This file was written by a newer Haze (form {found.version}); this one reads form "
-            f"{VERSION}. Nothing was changed."
-        )
-    _require_whole(found, archive)
-    return found, archive
-
-
-def _require_whole(found: HazeFile, archive: Reader) -> None:
-    """Everything that is named is there, once, and nothing else."""
-    named = [*(m.entry for m in found.meshes), *(p.entry for p in found.photos)]
-    for many, what in (
-        (named, "meshes or photos"),
-        ([p.id for p in found.plans], "plans"),
-        ([p.id for p in found.paints], "paints"),
-        ([t.id for t in found.trials], "trials"),
-        ([s.id for s in found.sessions], "sessions"),
-    ):
-        if len(set(many)) != len(many):
-            raise BadFileError(f"The file names two {what} alike.")
-    for name in named:
-        if name not in archive.names:
-            raise BadFileError(f"The file lacks {name}.")
-    have = {m.id for m in found.meshes}
-    documents = [p.plan for p in found.plans] + [s.document for s in found.sessions if s.document]
-    if any(plan.piece.mesh not in have for plan in documents):
-        raise BadFileError("The file lacks the mesh of one of its plans.")
-    own = {s.id for s in found.sessions}
-    if any(p.session not in own for p in found.photos):
-        raise BadFileError("The file holds a photo of no session.")
-
-
-def look(db: Database, folder: Path, token: str) -> FileLook:
-    """What a kept file would add; nothing is changed."""
-    path = _path(folder, token)
-    if not path.exists():
-        raise MissingError("This file is not here any more; choose it again.", field="token")
-    with path.open("rb") as file:
-        found, _ = read(file)
-    tx = db.connection()
-    trial_new = [t for t in found.trials if not trials.is_known(tx, t.id)]
-    session_new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
-    mine = _mine(db, found)
-    return FileLook(
-        token=token,
-        made_at=found.made_at,
-        plans=[_plan_coming(db, p) for p in found.plans],
-        paints=[_paint_coming(p, mine.get(p.id)) for p in found.paints],
-        trials_new=len(trial_new),
-        trials_known=len(found.trials) - len(trial_new),
-        sessions_new=len(session_new),
-        sessions_known=len(found.sessions) - len(session_new),
-        photos_new=sum(p.session in session_new for p in found.photos),
-        meshes_new=len([m for m in found.meshes if not _has_mesh(db, m.id)]),
-        size_bytes=path.stat().st_size,
-    )
-
-
-def _has_mesh(db: Database, mesh: str) -> bool:
-    try:
-        meshes.get(db.connection(), mesh)
-    except MissingError:
-        return False
-    return True
-
-
-def _plan_coming(db: Database, part: PlanPart) -> PlanComing:
-    piece = part.plan.piece
-    return PlanComing(
-        id=part.id,
-        name=part.plan.name,
-        piece=piece.name,
-        copies=piece.copies,
-        coats=len(part.plan.coats),
-        state=_plan_state(db, part),
-    )
-
-
-def _plan_state(db: Database, part: PlanPart) -> PlanState:
-    try:
-        have = plans.get(db.connection(), part.id)
-    except MissingError:
-        return "new"
-    try:
-        same = Plan.model_validate_json(have.document) == part.plan
-    except ValidationError:
-        same = False
-    return "same" if same and have.trashed_at is None else "other"
-
-
-def _mine(db: Database, found: HazeFile) -> dict[str, PaintOnShelf]:
-    """For each paint of the file the one on the shelf it could be: by identity, else by name."""
-    have = [paint_of(row) for row in shelf.paints(db.connection())]
-    by_id = {p.id: p for p in have}
-    by_name = {key_of(p.maker, p.name): p for p in have}
-    pairs = ((p.id, by_id.get(p.id) or by_name.get(key_of(p.maker, p.name))) for p in found.paints)
-    return {identity: paint for identity, paint in pairs if paint is not None}
-
-
-def _paint_coming(paint: PaintOnShelf, mine: PaintOnShelf | None) -> PaintComing:
-    return PaintComing(
-        id=paint.id,
-        name=paint.name,
-        maker=paint.maker,
-        masstone=paint.masstone,
-        mine=mine.id if mine else None,
-        mine_name=mine.name if mine else None,
-        mine_masstone=mine.masstone if mine else None,
-        same=mine is not None and mine.used == paint.used,
-    )
-
-
 @dataclass(frozen=True, slots=True)
 class _Checked:
     """Meshes and photos of a file, looked into in a process of their own."""
 
     meshes: Mapping[str, tuple[Path, MeshFacts]]
     photos: Mapping[str, Sized]
+
+
+@dataclass(frozen=True, slots=True)
+class Called:
+    """What paints, airbrushes and plans of a file are called here, by their identities there."""
+
+    paints: dict[str, str] = field(default_factory=dict)
+    airbrushes: dict[str, str] = field(default_factory=dict)
+    plans: dict[str, str] = field(default_factory=dict)
+
+    def paint(self, there: str) -> str:
+        """A paint's identity here."""
+        return self.paints.get(there, there)
+
+    def airbrush(self, there: str) -> str:
+        """An airbrush's identity here."""
+        return self.airbrushes.get(there, there)
+
+    def plan(self, there: str | None) -> str | None:
+        """A plan's identity here."""
+        return None if there is None else self.plans.get(there, there)
 
 
 def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> TakenIn:
@@ -304,9 +112,7 @@ def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> Taken
     body : which file, and what becomes of its paints
     report : told the share done
     """
-    path = _path(folder, body.token)
-    if not path.exists():
-        raise MissingError("This file is not here any more; choose it again.", field="token")
+    path = kept(folder, body.token)
     with ExitStack() as held:
         file = held.enter_context(path.open("rb"))
         found, archive = read(file)
@@ -321,7 +127,7 @@ def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> Taken
 def _check(db: Database, found: HazeFile, archive: Reader, room: Path, report: Report) -> _Checked:
     """Every mesh and photo that is not here yet, read as strange files are."""
     tx = db.connection()
-    wanted = [m for m in found.meshes if not _has_mesh(db, m.id)]
+    wanted = [m for m in found.meshes if not has_mesh(db, m.id)]
     new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
     pictures = [p for p in found.photos if p.session in new]
     whole = max(len(wanted) + len(pictures), 1)
@@ -355,94 +161,61 @@ def _mesh(mesh: MeshPart, archive: Reader, room: Path, report: Report) -> tuple[
 
 
 def _add(db: Database, found: HazeFile, checked: _Checked, body: TakeBody) -> TakenIn:
-    mine = _mine(db, found)
+    called = Called()
     with step(db, "Paints from a file") as tx:
-        renamed: dict[str, str] = {}
-        added = 0
-        for paint in found.paints:
-            held = mine.get(paint.id)
-            choice = body.paints.get(paint.id, "mine" if held else "add")
-            if choice == "mine" and held is not None:
-                renamed[paint.id] = held.id
-                continue
-            fresh = paint
-            if held is not None:
-                fresh = paint.model_copy(
-                    update={"id": uuid.uuid4().hex, "name": _other_name(paint.name)}
-                )
-            renamed[paint.id] = fresh.id
-            shelf.put_paint(tx, row_of(fresh))
-            added += 1
-        _add_gear(tx, found, renamed)
-        for mesh in found.meshes:
-            got = checked.meshes.get(mesh.id)
-            if got is not None:
-                with got[0].open("rb") as file:
-                    meshes.add(
-                        tx,
-                        identity=mesh.id,
-                        name=mesh.name,
-                        form=got[1].format,
-                        faces=got[1].faces,
-                        file=file,
-                    )
-        plans_of = _add_plans(db, tx, found, renamed)
-        own = _add_sessions(tx, found, renamed, plans_of)
-        tried = sum(_add_trial(tx, t, renamed, plans_of) for t in found.trials)
+        paints = _add_paints(db, tx, found, body.paints, called)
+        _add_gear(tx, found, called)
+        _add_meshes(tx, found, checked)
+        _add_plans(db, tx, found, called)
+        own = {part.id for part in found.sessions if _add_session(tx, part, called)}
+        tried = sum(_add_trial(tx, part, called) for part in found.trials)
         for way in found.ways:
-            whose = Whose(
-                renamed.get(way.paint, way.paint),
-                renamed.get(way.airbrush, way.airbrush),
-                way.needle_mm,
-                way.task,
-            )
-            if trials.way(tx, whose) is None:
-                trials.put_way(tx, whose, setting=way.spray.model_dump_json())
-        shown = 0
-        for photo in found.photos:
-            made = checked.photos.get(photo.id)
-            if made is None or photo.session not in own:
-                continue
-            row = PhotoRow(
-                id=photo.id,
-                session=photo.session,
-                at=photo.at,
-                hash=hashlib.sha256(made.data).hexdigest(),
-                width=made.width,
-                height=made.height,
-                note=photo.note,
-            )
-            photos.add(tx, row, data=made.data, small=made.small)
-            shown += 1
-    came = [plans_of[p.id] for p in found.plans if p.id in plans_of]
+            _add_way(tx, way, called)
+        shown = [part for part in found.photos if part.session in own]
+        for photo in shown:
+            _add_photo(tx, photo, checked.photos[photo.id])
+    first = found.plans[0].id if found.plans else None
     return TakenIn(
-        plans=sum(p.id in plans_of for p in found.plans),
-        paints=added,
+        plans=len(called.plans),
+        paints=paints,
         trials=tried,
         sessions=len(own),
-        photos=shown,
-        plan=came[0] if came else (found.plans[0].id if found.plans else None),
+        photos=len(shown),
+        plan=next(iter(called.plans.values()), first),
     )
+
+
+def _add_paints(
+    db: Database, tx: Tx, found: HazeFile, choices: Mapping[str, PaintChoice], called: Called
+) -> int:
+    mine = mine_of(db, found)
+    away = {row.id for row in shelf.trashed_paints(tx)}  # what was put away stays as it is
+    added = 0
+    for paint in found.paints:
+        held = mine.get(paint.id)
+        if held is not None and choices.get(paint.id, "mine") == "mine":
+            called.paints[paint.id] = held.id
+            continue
+        fresh = paint
+        if held is not None:
+            fresh = fresh.model_copy(update={"name": _other_name(paint.name)})
+        if held is not None or paint.id in away:
+            fresh = fresh.model_copy(update={"id": uuid.uuid4().hex})
+        called.paints[paint.id] = fresh.id
+        shelf.put_paint(tx, row_of(fresh))
+        added += 1
+    return added
 
 
 def _other_name(name: str) -> str:
     return f"{name[: MOST_NAME - len(FROM_FILE)]}{FROM_FILE}"
 
 
-def _add_gear(tx: Tx, found: HazeFile, renamed: dict[str, str]) -> None:
+def _add_gear(tx: Tx, found: HazeFile, called: Called) -> None:
     brushes = shelf.airbrushes(tx)
     for airbrush in found.airbrushes:
-        held = next(
-            (
-                b
-                for b in brushes
-                if b.id == airbrush.id
-                or (b.name.casefold(), b.needle_mm)
-                == (airbrush.name.casefold(), airbrush.needle_mm)
-            ),
-            None,
-        )
-        renamed[airbrush.id] = held.id if held else airbrush.id
+        held = next((b for b in brushes if _is_same(b, airbrush)), None)
+        called.airbrushes[airbrush.id] = held.id if held else airbrush.id
         if held is None:
             shelf.put_airbrush(tx, AirbrushRow(**airbrush.model_dump()))
     thinners = {t.id for t in shelf.thinners(tx)}
@@ -451,14 +224,33 @@ def _add_gear(tx: Tx, found: HazeFile, renamed: dict[str, str]) -> None:
             shelf.put_thinner(tx, ThinnerRow(**thinner.model_dump()))
 
 
-def _add_plans(db: Database, tx: Tx, found: HazeFile, renamed: Mapping[str, str]) -> dict[str, str]:
-    """Plans that are not here yet, by the identity they have in the file: what they are here."""
-    came: dict[str, str] = {}
+def _is_same(mine: AirbrushRow, airbrush: AirbrushUsed) -> bool:
+    named = (airbrush.name.casefold(), airbrush.needle_mm)
+    return mine.id == airbrush.id or (mine.name.casefold(), mine.needle_mm) == named
+
+
+def _add_meshes(tx: Tx, found: HazeFile, checked: _Checked) -> None:
+    for mesh in found.meshes:
+        if mesh.id not in checked.meshes:
+            continue
+        path, facts = checked.meshes[mesh.id]
+        with path.open("rb") as file:
+            meshes.add(
+                tx,
+                identity=mesh.id,
+                name=mesh.name,
+                form=facts.format,
+                faces=facts.faces,
+                file=file,
+            )
+
+
+def _add_plans(db: Database, tx: Tx, found: HazeFile, called: Called) -> None:
     for part in found.plans:
-        state = _plan_state(db, part)
+        state = plan_state(db, part)
         if state == "same":
             continue
-        plan, identity = with_names(part.plan, renamed), part.id
+        plan, identity = with_names(part.plan, called), part.id
         if state == "other":
             identity = uuid.uuid4().hex
             plan = plan.model_copy(update={"name": _other_name(plan.name)})
@@ -469,22 +261,20 @@ def _add_plans(db: Database, tx: Tx, found: HazeFile, renamed: Mapping[str, str]
             mesh=plan.piece.mesh,
             what="From a file",
         )
-        came[part.id] = identity
-    return came
+        called.plans[part.id] = identity
 
 
-def with_names(plan: Plan, renamed: Mapping[str, str]) -> Plan:
+def with_names(plan: Plan, called: Called) -> Plan:
     """A plan whose paints and airbrush are called as they are here; their values stay.
 
     Parameters
     ----------
     plan : of a file
-    renamed : identities here, by those in the file
+    called : identities here, by those in the file
     """
 
-    def paint(used: object) -> object:
-        identity = getattr(used, "id", "")
-        return used.model_copy(update={"id": renamed.get(identity, identity)})  # type: ignore[attr-defined]
+    def paint(used: PaintUsed) -> PaintUsed:
+        return used.model_copy(update={"id": called.paint(used.id)})
 
     def changed(one: Coat | HandStep) -> Coat | HandStep:
         if one.kind == "hand":
@@ -492,73 +282,76 @@ def with_names(plan: Plan, renamed: Mapping[str, str]) -> Plan:
         also = [m.model_copy(update={"paint": paint(m.paint)}) for m in one.also]
         return one.model_copy(update={"paint": paint(one.paint), "also": also})
 
-    update = {"airbrush": paint(plan.airbrush), "coats": [changed(c) for c in plan.coats]}
-    return plan.model_copy(update=update)
+    airbrush = plan.airbrush.model_copy(update={"id": called.airbrush(plan.airbrush.id)})
+    return plan.model_copy(update={"airbrush": airbrush, "coats": [changed(c) for c in plan.coats]})
 
 
-def _add_sessions(
-    tx: Tx, found: HazeFile, renamed: Mapping[str, str], plans_of: Mapping[str, str]
-) -> set[str]:
-    new: set[str] = set()
-    for part in found.sessions:
-        if sessions.is_known(tx, part.id):
-            continue
-        new.add(part.id)
-        row = _session_row(part, renamed, plans_of)
-        if row.plan is not None and not plans.is_known(tx, row.plan):
-            row = replace(row, plan=None)
-        sessions.add(tx, row)
-    return new
-
-
-def _session_row(
-    part: SessionPart, renamed: Mapping[str, str], plans_of: Mapping[str, str]
-) -> SessionRow:
-    document = None if part.document is None else with_names(part.document, renamed)
-    log = "[" + ",".join(p.model_dump_json(exclude_none=True) for p in part.log) + "]"
-    return SessionRow(
+def _add_session(tx: Tx, part: SessionPart, called: Called) -> bool:
+    if sessions.is_known(tx, part.id):
+        return False
+    document = None if part.document is None else with_names(part.document, called)
+    log = ",".join(press.model_dump_json(exclude_none=True) for press in part.log)
+    row = SessionRow(
         id=part.id,
         kind=part.kind,
         date=part.date,
         began_at=part.began_at,
         ended_at=part.ended_at,
         name=part.name,
-        plan=None if part.plan is None else plans_of.get(part.plan, part.plan),
-        paint=None if part.paint is None else renamed.get(part.paint, part.paint),
-        airbrush=None if part.airbrush is None else renamed.get(part.airbrush, part.airbrush),
+        plan=called.plan(part.plan),
+        paint=None if part.paint is None else called.paint(part.paint),
+        airbrush=None if part.airbrush is None else called.airbrush(part.airbrush),
         document=None if document is None else document.model_dump_json(),
         mesh=None if document is None else document.piece.mesh,
         room=None if part.room is None else part.room.model_dump_json(),
         told=None if part.told is None else part.told.model_dump_json(),
-        log=log,
+        log=f"[{log}]",
         note=part.note,
         rating=part.rating,
     )
+    sessions.add(tx, row)
+    return True
 
 
-def _add_trial(
-    tx: Tx, part: TrialPart, renamed: Mapping[str, str], plans_of: Mapping[str, str]
-) -> bool:
+def _add_trial(tx: Tx, part: TrialPart, called: Called) -> bool:
     if trials.is_known(tx, part.id):
         return False
     own = part.session
-    trials.add(
-        tx,
-        TrialRow(
-            id=part.id,
-            paint=renamed.get(part.paint, part.paint),
-            paint_name=part.paint_name,
-            kind=part.kind,
-            airbrush=renamed.get(part.airbrush, part.airbrush),
-            airbrush_name=part.airbrush_name,
-            needle_mm=part.needle_mm,
-            setting=part.setting.model_dump_json(),
-            look=part.look,
-            plan=None if part.plan is None else plans_of.get(part.plan, part.plan),
-            step=part.step,
-            at=part.at,
-            taken_back_at=part.taken_back_at,
-            session=own if own and sessions.is_known(tx, own) else None,
-        ),
+    row = TrialRow(
+        id=part.id,
+        paint=called.paint(part.paint),
+        paint_name=part.paint_name,
+        kind=part.kind,
+        airbrush=called.airbrush(part.airbrush),
+        airbrush_name=part.airbrush_name,
+        needle_mm=part.needle_mm,
+        setting=part.setting.model_dump_json(),
+        look=part.look,
+        plan=called.plan(part.plan),
+        step=part.step,
+        at=part.at,
+        taken_back_at=part.taken_back_at,
+        session=own if own and sessions.is_known(tx, own) else None,
     )
+    trials.add(tx, row)
     return True
+
+
+def _add_way(tx: Tx, way: WayPart, called: Called) -> None:
+    """The painter's own settings come before those of a file."""
+    whose = Whose(called.paint(way.paint), called.airbrush(way.airbrush), way.needle_mm, way.task)
+    if trials.way(tx, whose) is None:
+        trials.put_way(tx, whose, setting=way.spray.model_dump_json())
+
+
+def _add_photo(tx: Tx, part: PhotoPart, made: Sized) -> None:
+    row = PhotoRow(
+        id=part.id,
+        session=part.session,
+        at=part.at,
+        hash=hashlib.sha256(made.data).hexdigest(),
+        width=made.width,
+        height=made.height,
+        note=part.note,
+    )
+    photos.add(tx, row, data=made.data, small=made.small)

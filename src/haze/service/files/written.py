@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 from typing import IO
 
 from haze import __version__
@@ -16,7 +16,6 @@ from haze.core.plan.paint import AirbrushUsed
 from haze.formats.archive import Writer
 from haze.formats.shelf_csv import as_text
 from haze.service.cups.setting import AssessIn
-from haze.service.day.document import DayDoc
 from haze.service.files.documents import (
     FORMAT,
     MANIFEST,
@@ -26,16 +25,15 @@ from haze.service.files.documents import (
     MeshPart,
     PhotoPart,
     PlanPart,
-    PressPart,
     SessionPart,
     TrialPart,
     WayPart,
 )
-from haze.service.notebook.keep import RoomThen, date_of, plan_of
-from haze.service.notebook.told import Told
+from haze.service.notebook.keep import RoomThen
+from haze.service.notebook.told import Told, log_of
 from haze.service.shelf.paints import paint_of
 from haze.service.shelf.shelf import ThinnerOnShelf
-from haze.store import booth, days, meshes, photos, plans, sessions, shelf, trials
+from haze.store import meshes, photos, plans, sessions, shelf, trials
 from haze.store.connection import Database, now
 from haze.store.sessions import SessionRow
 from haze.store.trials import TrialRow
@@ -60,25 +58,22 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
     row = plans.get(tx, identity)
     plan = Plan.model_validate_json(row.document)
     held = [s for s in sessions.every(tx) if s.plan == identity and s.trashed_at is None]
-    documents = [plan, *(Plan.model_validate_json(s.document) for s in held if s.document)]
+    documents = [plan, *_documents(held)]
     pairs = {sprayed_by(c, p.airbrush) for p in documents for c in p.sprayed}
     kinds, brushes = {p.kind for p in pairs}, {p.airbrush for p in pairs}
-    told = [r for r in trials.every(tx) if r.kind in kinds or r.airbrush in brushes]
-    used = {paint.id for p in documents for c in p.coats if c.mix for paint in c.mix.paints}
-    manifest = HazeFile(
-        format=FORMAT,
-        version=VERSION,
-        made_at=now(),
-        program=__version__,
+    through = {(p.paint, p.airbrush, p.needle_mm) for p in pairs}
+    wanted = _Wanted(
+        paints={q.id for p in documents for c in p.coats if c.mix for q in c.mix.paints},
+        thinners={c.thinner.id for p in documents for c in p.sprayed},
+        airbrushes=brushes | {p.airbrush.id for p in documents},
+    )
+    manifest = _manifest(
+        db,
         plans=[PlanPart(id=identity, plan=plan)],
-        meshes=_meshes(db, {p.piece.mesh for p in documents}),
-        paints=[p for p in map(paint_of, shelf.paints(tx)) if p.id in used],
-        thinners=_thinners(db, {c.thinner.id for p in documents for c in p.sprayed}),
-        airbrushes=_airbrushes(db, brushes | {p.airbrush.id for p in documents}),
-        trials=[_trial(r, {s.id for s in held}) for r in told],
-        ways=_ways(db, {(p.paint, p.airbrush, p.needle_mm) for p in pairs}),
-        sessions=[_session(db, s) for s in held],
-        photos=_photos(db, {s.id for s in held}),
+        held=held,
+        told=[r for r in trials.every(tx) if r.kind in kinds or r.airbrush in brushes],
+        ways=[w for w in _ways(db) if (w.paint, w.airbrush, w.needle_mm) in through],
+        wanted=wanted,
     )
     _write(db, manifest, file, pictured(plan))
     return plan.name
@@ -102,23 +97,65 @@ def notebook_json(db: Database) -> bytes:
 
 def _everything(db: Database) -> HazeFile:
     tx = db.connection()
-    held = sessions.every(tx)
-    rows = plans.live(tx)
-    documents = [Plan.model_validate_json(r.document) for r in rows]
-    documents += [Plan.model_validate_json(s.document) for s in held if s.document]
+    return _manifest(
+        db,
+        plans=[
+            PlanPart(id=r.id, plan=Plan.model_validate_json(r.document)) for r in plans.live(tx)
+        ],
+        held=sessions.every(tx),
+        told=trials.every(tx),
+        ways=_ways(db),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Wanted:
+    """Identities of what is taken from the shelf."""
+
+    paints: set[str]
+    thinners: set[str]
+    airbrushes: set[str]
+
+
+def _documents(held: Sequence[SessionRow]) -> list[Plan]:
+    return [Plan.model_validate_json(s.document) for s in held if s.document]
+
+
+def _manifest(
+    db: Database,
+    *,
+    plans: list[PlanPart],
+    held: Sequence[SessionRow],
+    told: Sequence[TrialRow],
+    ways: list[WayPart],
+    wanted: _Wanted | None = None,
+) -> HazeFile:
+    """What a file says: some plans and sessions with all they need; without `wanted` the shelf."""
+    tx = db.connection()
     own = {s.id for s in held}
+    used = {p.plan.piece.mesh for p in plans} | {p.piece.mesh for p in _documents(held)}
     return HazeFile(
         format=FORMAT,
         version=VERSION,
         made_at=now(),
         program=__version__,
-        plans=[PlanPart(id=r.id, plan=Plan.model_validate_json(r.document)) for r in rows],
-        meshes=_meshes(db, {p.piece.mesh for p in documents}),
-        paints=[paint_of(r) for r in shelf.paints(tx)],
-        thinners=_thinners(db, None),
-        airbrushes=_airbrushes(db, None),
-        trials=[_trial(r, own) for r in trials.every(tx)],
-        ways=_ways(db, None),
+        plans=plans,
+        meshes=_meshes(db, used),
+        paints=[
+            p for p in map(paint_of, shelf.paints(tx)) if wanted is None or p.id in wanted.paints
+        ],
+        thinners=[
+            ThinnerOnShelf.model_validate(t, from_attributes=True)
+            for t in shelf.thinners(tx)
+            if wanted is None or t.id in wanted.thinners
+        ],
+        airbrushes=[
+            AirbrushUsed.model_validate(a, from_attributes=True)
+            for a in shelf.airbrushes(tx)
+            if wanted is None or a.id in wanted.airbrushes
+        ],
+        trials=[_trial(r, own) for r in told],
+        ways=ways,
         sessions=[_session(db, s) for s in held],
         photos=_photos(db, own),
     )
@@ -142,22 +179,6 @@ def _meshes(db: Database, wanted: set[str]) -> list[MeshPart]:
     return [MeshPart(id=m.id, name=m.name, format=m.format) for m in found]
 
 
-def _thinners(db: Database, wanted: set[str] | None) -> list[ThinnerOnShelf]:
-    return [
-        ThinnerOnShelf.model_validate(row, from_attributes=True)
-        for row in shelf.thinners(db.connection())
-        if wanted is None or row.id in wanted
-    ]
-
-
-def _airbrushes(db: Database, wanted: set[str] | None) -> list[AirbrushUsed]:
-    return [
-        AirbrushUsed.model_validate(row, from_attributes=True)
-        for row in shelf.airbrushes(db.connection())
-        if wanted is None or row.id in wanted
-    ]
-
-
 def _trial(row: TrialRow, held: set[str]) -> TrialPart:
     return TrialPart(
         id=row.id,
@@ -177,7 +198,7 @@ def _trial(row: TrialRow, held: set[str]) -> TrialPart:
     )
 
 
-def _ways(db: Database, wanted: set[tuple[str, str, float]] | None) -> list[WayPart]:
+def _ways(db: Database) -> list[WayPart]:
     return [
         WayPart(
             paint=whose.paint,
@@ -187,7 +208,6 @@ def _ways(db: Database, wanted: set[tuple[str, str, float]] | None) -> list[WayP
             spray=SprayAt.model_validate_json(setting),
         )
         for whose, setting in trials.ways(db.connection())
-        if wanted is None or (whose.paint, whose.airbrush, whose.needle_mm) in wanted
     ]
 
 
@@ -207,28 +227,8 @@ def _session(db: Database, row: SessionRow) -> SessionPart:
         told=Told.model_validate_json(row.told) if row.told else None,
         note=row.note,
         rating=row.rating,
-        log=_log(db, row),
+        log=log_of(db, row),
     )
-
-
-def _log(db: Database, row: SessionRow) -> list[PressPart]:
-    """What was pressed in a session, or came with it from a file."""
-    if row.day is None:
-        return [PressPart.model_validate(one) for one in json.loads(row.log)]
-    tx = db.connection()
-    doc = DayDoc.model_validate_json(days.one(tx, row.day).document)
-    return [
-        PressPart(
-            at=e.at,
-            minute=e.minute,
-            kind=e.kind,
-            step=e.step,
-            number=e.number,
-            **json.loads(e.told),
-        )
-        for e in booth.since(tx, row.day, 0)
-        if plan_of(e.step) == row.plan and date_of(doc, e.minute) == row.date
-    ]
 
 
 def _photos(db: Database, wanted: set[str]) -> list[PhotoPart]:

@@ -8,8 +8,6 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field, model_validator
 
-from haze.core.again.differences import differences
-from haze.core.again.repeated import Moved, OwnWay, Wish, repeated
 from haze.core.arrays import Array
 from haze.core.errors import UnknownNameError
 from haze.core.plan.base import Identity, Name, Point
@@ -18,6 +16,8 @@ from haze.core.plan.document import Plan
 from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Copies, Piece, Room
 from haze.core.plan.roles import TaskName
+from haze.core.repeat.differences import differences
+from haze.core.repeat.repeated import Moved, OwnWay, Wish, repeated
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
 from haze.service.day.sheet import sheet_of

@@ -144,8 +144,8 @@ def everything(db: Database, opened: Opened, find: str = "") -> Notebook:
     rows = sessions.live(tx)
     query = query_of(find)
     if query:
-        order = {one: n for n, one in enumerate(sessions.search(tx, query, most=MOST_FOUND))}
-        rows = [r for r in rows if r.id in order]
+        found = set(sessions.search(tx, query, most=MOST_FOUND))
+        rows = [r for r in rows if r.id in found]
     return Notebook(
         sessions=[line_of(row) for row in rows],
         trashed=[line_of(row) for row in sessions.trashed(tx)],

@@ -6,6 +6,7 @@ import json
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from contextlib import suppress
+from dataclasses import dataclass
 from datetime import datetime
 
 from pydantic import BaseModel
@@ -50,8 +51,7 @@ class CoatDone(BaseModel):
     """A step of the plan as it was planned and as it was done.
 
     Minutes [min] are from the end of what was done before; rounds are those of the busiest side.
-    `copies` are those it was finished on;
-    `done` is null of what was not sprayed.
+    `copies` are those it was finished on; `done` is null of what was not sprayed.
     """
 
     id: str
@@ -88,6 +88,45 @@ class Told(BaseModel):
         return [c for c in self.coats if c.copies]
 
 
+@dataclass(frozen=True, slots=True)
+class _Pressed:
+    """What was pressed until a session ended: `identity` is the plan's in the steps pressed.
+
+    `sitting` is all of the session's day, other plans' too; `mine` the plan's own of it.
+    """
+
+    identity: str
+    until: list[EventOut]
+    sitting: list[EventOut]
+
+    @property
+    def mine(self) -> list[EventOut]:
+        return [e for e in self.sitting if plan_of(e.step) == self.identity]
+
+
+def _pressed_in(db: Database, row: SessionRow) -> _Pressed:
+    """What was pressed, from the booth, or from the file the session came in."""
+    if row.day is None:
+        log = [EventOut.model_validate(one) for one in json.loads(row.log)]
+        return _Pressed(plan_of(log[0].step) if log else "", log, log)
+    tx = db.connection()
+    doc = DayDoc.model_validate_json(days.one(tx, row.day).document)
+    every = events_of(booth.since(tx, row.day, 0))
+    until = [e for e in every if e.at <= row.ended_at]
+    return _Pressed(row.plan or "", until, [e for e in every if date_of(doc, e.minute) == row.date])
+
+
+def log_of(db: Database, row: SessionRow) -> list[EventOut]:
+    """What was pressed on the plan of a session, in the order it came.
+
+    Parameters
+    ----------
+    db : holds what was pressed
+    row : the session, whole
+    """
+    return _pressed_in(db, row).mine
+
+
 def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     """What came of a session, worked out from what was pressed.
 
@@ -97,24 +136,20 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     row : the session, whole
     opened : a plan's piece, for the film after a knob was turned
     """
-    if row.kind == "cards" or row.document is None or row.day is None:
+    if row.kind == "cards" or row.document is None:
         return _of_cards(db, row)
     plan = Plan.model_validate_json(row.document)
-    tx = db.connection()
-    doc = DayDoc.model_validate_json(days.one(tx, row.day).document)
-    every = events_of(booth.since(tx, row.day, 0))
-    own = [e for e in every if date_of(doc, e.minute) == row.date]
-    mine = [e for e in own if row.plan is not None and plan_of(e.step) == row.plan]
-    until = max((e.at for e in mine), default="")
-    turned = as_sprayed(plan, row.plan or "", [e for e in every if e.at <= until], opened)
+    then = _pressed_in(db, row)
+    mine = then.mine
+    turned = _as_sprayed(plan, then, opened)
     sprayed = {c.id: c for c in turned.sprayed}
-    minutes = _minutes(own)
+    minutes = _minutes(then.sitting)
     planned: dict[str, float] = json.loads(row.planned)
     # a rest is nothing the hands do
     steps = [s for s in plan.done if s.kind == "spray" or s.role != "rest"]
     coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in steps]
     touched = {stretch_of(e.step) for e in mine if e.kind in WORKED}
-    wrong = pressed(e for e in every if e.at <= until).wrong
+    wrong = pressed(then.until).wrong
     finished = [c.copies for c in coats if c.copies]
     return Told(
         minutes=sum(minutes.get(e.id, 0.0) for e in mine),
@@ -122,7 +157,7 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
         coats=coats,
         copies_done=max(finished, default=0),
         copies=plan.piece.copies,
-        wrong=sorted(n for p, n in wrong if p == row.plan),
+        wrong=sorted(n for p, n in wrong if p == then.identity),
         troubles=list(_troubles(plan, mine)),
         cards=sum(e.kind == "tried" for e in mine),
         piece=plan.piece.name,
@@ -152,19 +187,12 @@ def _moment(at: str) -> datetime:
     return datetime.fromisoformat(at)
 
 
-def as_sprayed(plan: Plan, identity: str, events: Sequence[EventOut], opened: Opened) -> Plan:
-    """A plan with what was turned at the booth, rounds scaled to the same film.
-
-    Parameters
-    ----------
-    plan, identity : as it was laid
-    events : of its day, until the end of the sitting
-    opened : a plan's piece
-    """
-    turned = [t for t in pressed(events).turned if t.plan == identity]
+def _as_sprayed(plan: Plan, then: _Pressed, opened: Opened) -> Plan:
+    """A plan with what was turned at the booth, rounds scaled to the same film."""
+    turned = [t for t in pressed(then.until).turned if t.plan == then.identity]
     if turned:
         with suppress(HazeError):  # a piece that cannot be worked out leaves the plan as it was
-            return turned_plans([(identity, plan, opened(plan))], turned)[0]
+            return turned_plans([(then.identity, plan, opened(plan))], turned)[0]
     return plan
 
 
@@ -180,10 +208,7 @@ def plan_as_sprayed(db: Database, row: SessionRow, opened: Opened) -> Plan:
     if row.document is None:
         raise MissingError("Trial cards have no plan.", field="session")
     plan = Plan.model_validate_json(row.document)
-    if row.day is None or row.plan is None:
-        return plan
-    events = events_of(booth.since(db.connection(), row.day, 0))
-    return as_sprayed(plan, row.plan, [e for e in events if e.at <= row.ended_at], opened)
+    return _as_sprayed(plan, _pressed_in(db, row), opened)
 
 
 def _minutes(events: Sequence[EventOut]) -> dict[str, float]:

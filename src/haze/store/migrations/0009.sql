@@ -8,7 +8,7 @@ CREATE TABLE session (
   ended_at TEXT NOT NULL,
   name TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 250),
   day TEXT REFERENCES day (id) ON DELETE SET NULL,
-  plan TEXT REFERENCES plan (id) ON DELETE SET NULL,
+  plan TEXT,
   paint TEXT,
   airbrush TEXT,
   document TEXT CHECK (document IS NULL OR json_valid(document)),

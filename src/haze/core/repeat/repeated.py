@@ -10,8 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection
 from dataclasses import dataclass, field
 
-from haze.core.again.substitutes import substitute
-from haze.core.drafting.coats import spray_of
+from haze.core.drafting.coats import schools_for, spray_of
 from haze.core.drafting.stock import Stock, own_thinner
 from haze.core.errors import NothingFitsError
 from haze.core.onpiece.painting import Spraying, sprayed_by
@@ -24,12 +23,11 @@ from haze.core.plan.mix import Mix
 from haze.core.plan.paint import AirbrushUsed, ThinnerUsed
 from haze.core.plan.piece import Piece, Room
 from haze.core.plan.roles import SPRAYED, TaskName, recipe_task
-from haze.core.plan.schools import Schools
+from haze.core.repeat.substitutes import substitute
 from haze.core.spray.calibrate import PaintThrough, believed
 from haze.core.spray.constants import PAINTS, THINNERS, suits
 from haze.core.spray.recipe import NoRecipe, find_recipe
 
-AIMED_SCHOOL = "whisper"
 ASKED = "as you asked"
 LEAST_UM = 1e-3
 AS_ON_SHELF = "as it stands on the shelf now"
@@ -250,7 +248,7 @@ def _with_paints(was: Coat, now: Coat, done: Repeated, stock: Stock) -> Coat:
         done.why[f"coats.{was.id}.{name}"] = found.why or AS_ON_SHELF
     if found.why and was.name in (was.paint.name, was.mix.name):
         done.why[f"coats.{was.id}.name"] = found.why
-        now = now.model_copy(update={"name": found.mix.name[:120]})
+        now = now.model_copy(update={"name": found.mix.name})
     return now.mixed_as(found.mix)
 
 
@@ -302,10 +300,8 @@ def _set_anew(
         return way, ", your own way"
     as_set = Spraying.of(plan_now, now)
     told, _ = believed(stock.known(through))
-    quiet = plan_now.schools.model_copy(update={"pressure": AIMED_SCHOOL})
-    schools: list[Schools] = [quiet, plan_now.schools] if now.aim else [plan_now.schools]
     why = ""
-    for school in schools:
+    for school in schools_for(plan_now.schools, aimed=now.aim is not None):
         found = find_recipe(
             now.paint.kind,
             needle_mm=plan_now.airbrush.needle_mm,

@@ -8,9 +8,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from haze.core.again.differences import differences, leaves
-from haze.core.again.repeated import Repeated, Wish, repeated
-from haze.core.again.substitutes import owned, substitute
 from haze.core.drafting.stock import Stock
 from haze.core.film.difference import delta_e
 from haze.core.onpiece.painting import Spraying, sprayed_by
@@ -20,6 +17,9 @@ from haze.core.plan.lights import GlowLight, KeyLight
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Part, Room
+from haze.core.repeat.differences import differences, leaves
+from haze.core.repeat.repeated import Repeated, Wish, repeated
+from haze.core.repeat.substitutes import owned, substitute
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.calibrate import CLASS_OF, Belief, PaintThrough, Trial, believe, tables
 from helpers import coat, plan

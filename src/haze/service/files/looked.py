@@ -1,0 +1,233 @@
+"""Looking a file over before it is taken in: read with care, told what it would add."""
+
+from __future__ import annotations
+
+import re
+import time
+import uuid
+from contextlib import suppress
+from pathlib import Path
+from typing import IO, Literal
+
+from pydantic import BaseModel, ValidationError
+
+from haze.core.errors import BadFileError
+from haze.core.plan.document import Plan
+from haze.formats.archive import Reader
+from haze.service.files.documents import (
+    ALLOWED,
+    MANIFEST,
+    MOST_MANIFEST,
+    VERSION,
+    HazeFile,
+    PlanPart,
+)
+from haze.service.piece.meshes import receive
+from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of
+from haze.service.wire import holds_nothing
+from haze.store import meshes, plans, sessions, shelf, trials
+from haze.store.connection import Database, MissingError
+
+KEPT_S = 3600.0  # a file that was looked at and never taken in
+TOKEN = re.compile(r"[0-9a-f]{32}")
+
+PlanState = Literal["new", "same", "other"]
+
+
+class PlanComing(BaseModel):
+    """A plan of the file: new, here already, or here and other; then it comes in as a copy."""
+
+    id: str
+    name: str
+    piece: str
+    copies: int
+    coats: int
+    state: PlanState
+
+
+class PaintComing(BaseModel):
+    """A paint of the file; `mine` is the one on the shelf it could be, with its name."""
+
+    id: str
+    name: str
+    maker: str
+    masstone: str
+    mine: str | None
+    mine_name: str | None
+    mine_masstone: str | None
+    same: bool
+
+
+class FileLook(BaseModel):
+    """What a file holds and what taking it in would add; `token` names it for that."""
+
+    token: str
+    made_at: str
+    plans: list[PlanComing]
+    paints: list[PaintComing]
+    trials_new: int
+    trials_known: int
+    sessions_new: int
+    sessions_known: int
+    photos_new: int
+    meshes_new: int
+    size_bytes: int
+
+
+def keep(folder: Path, stream: IO[bytes]) -> str:
+    """Receive a file to be looked at; its token. Older ones nobody took in are let go."""
+    for left in folder.glob("*.haze.part"):
+        if time.time() - left.stat().st_mtime > KEPT_S:
+            left.unlink(missing_ok=True)
+    token = uuid.uuid4().hex
+    receive(folder, stream).path.rename(_place(folder, token))
+    return token
+
+
+def _place(folder: Path, token: str) -> Path:
+    return folder / f"{token}.haze.part"
+
+
+def kept(folder: Path, token: str) -> Path:
+    """Where a kept file lies; `MissingError` when the token names none."""
+    if not TOKEN.fullmatch(token) or not _place(folder, token).exists():
+        raise MissingError("This file is not here any more; choose it again.", field="token")
+    return _place(folder, token)
+
+
+def let_go(folder: Path, token: str) -> None:
+    """Forget a file that was looked at."""
+    with suppress(MissingError):
+        kept(folder, token).unlink(missing_ok=True)
+
+
+def read(file: IO[bytes]) -> tuple[HazeFile, Reader]:
+    """What a file holds, and the archive it lies in; `BadFileError` in one sentence.
+
+    Parameters
+    ----------
+    file : the archive
+    """
+    archive = Reader(file, ALLOWED)
+    text = archive.read(MANIFEST, most=MOST_MANIFEST)
+    if holds_nothing(text.decode("utf-8", "replace")):
+        raise BadFileError("The file holds a text with the character 0, which is none.")
+    try:
+        found = HazeFile.model_validate_json(text)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        if first["loc"][:1] == ("format",) or first["type"] == "json_invalid":
+            raise BadFileError("This is no file of Haze that can be read.") from error
+        where = ".".join(str(part) for part in first["loc"])
+        raise BadFileError(f"The file cannot be read at {where}: {first['msg']}.") from error
+    if found.version > VERSION:
+        raise BadFileError(
+            f"This file was written by a newer Haze (form {found.version}); this one reads form "
+            f"{VERSION}. Nothing was changed."
+        )
+    _require_whole(found, archive)
+    return found, archive
+
+
+def _require_whole(found: HazeFile, archive: Reader) -> None:
+    """Everything that is named is there, once, and nothing else."""
+    named = [*(m.entry for m in found.meshes), *(p.entry for p in found.photos)]
+    for many, what in (
+        (named, "meshes or photos"),
+        ([p.id for p in found.plans], "plans"),
+        ([p.id for p in found.paints], "paints"),
+        ([t.id for t in found.trials], "trials"),
+        ([s.id for s in found.sessions], "sessions"),
+    ):
+        if len(set(many)) != len(many):
+            raise BadFileError(f"The file names two {what} alike.")
+    for name in named:
+        if name not in archive.names:
+            raise BadFileError(f"The file lacks {name}.")
+    have = {m.id for m in found.meshes}
+    documents = [p.plan for p in found.plans] + [s.document for s in found.sessions if s.document]
+    if any(plan.piece.mesh not in have for plan in documents):
+        raise BadFileError("The file lacks the mesh of one of its plans.")
+    own = {s.id for s in found.sessions}
+    if any(p.session not in own for p in found.photos):
+        raise BadFileError("The file holds a photo of no session.")
+
+
+def look(db: Database, folder: Path, token: str) -> FileLook:
+    """What a kept file would add; nothing is changed."""
+    path = kept(folder, token)
+    with path.open("rb") as file:
+        found, _ = read(file)
+    tx = db.connection()
+    trial_new = [t for t in found.trials if not trials.is_known(tx, t.id)]
+    session_new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
+    mine = mine_of(db, found)
+    return FileLook(
+        token=token,
+        made_at=found.made_at,
+        plans=[_plan_coming(db, p) for p in found.plans],
+        paints=[_paint_coming(p, mine.get(p.id)) for p in found.paints],
+        trials_new=len(trial_new),
+        trials_known=len(found.trials) - len(trial_new),
+        sessions_new=len(session_new),
+        sessions_known=len(found.sessions) - len(session_new),
+        photos_new=sum(p.session in session_new for p in found.photos),
+        meshes_new=len([m for m in found.meshes if not has_mesh(db, m.id)]),
+        size_bytes=path.stat().st_size,
+    )
+
+
+def has_mesh(db: Database, mesh: str) -> bool:
+    """Whether a mesh is here already."""
+    try:
+        meshes.get(db.connection(), mesh)
+    except MissingError:
+        return False
+    return True
+
+
+def _plan_coming(db: Database, part: PlanPart) -> PlanComing:
+    piece = part.plan.piece
+    return PlanComing(
+        id=part.id,
+        name=part.plan.name,
+        piece=piece.name,
+        copies=piece.copies,
+        coats=len(part.plan.coats),
+        state=plan_state(db, part),
+    )
+
+
+def plan_state(db: Database, part: PlanPart) -> PlanState:
+    """Whether a plan of the file is here already, as it is there."""
+    try:
+        have = plans.get(db.connection(), part.id)
+    except MissingError:
+        return "new"
+    try:
+        same = Plan.model_validate_json(have.document) == part.plan
+    except ValidationError:
+        same = False
+    return "same" if same and have.trashed_at is None else "other"
+
+
+def mine_of(db: Database, found: HazeFile) -> dict[str, PaintOnShelf]:
+    """For each paint of the file the one on the shelf it could be: by identity, else by name."""
+    have = [paint_of(row) for row in shelf.paints(db.connection())]
+    by_id = {p.id: p for p in have}
+    by_name = {key_of(p.maker, p.name): p for p in have}
+    pairs = ((p.id, by_id.get(p.id) or by_name.get(key_of(p.maker, p.name))) for p in found.paints)
+    return {identity: paint for identity, paint in pairs if paint is not None}
+
+
+def _paint_coming(paint: PaintOnShelf, mine: PaintOnShelf | None) -> PaintComing:
+    return PaintComing(
+        id=paint.id,
+        name=paint.name,
+        maker=paint.maker,
+        masstone=paint.masstone,
+        mine=mine.id if mine else None,
+        mine_name=mine.name if mine else None,
+        mine_masstone=mine.masstone if mine else None,
+        same=mine is not None and mine.used == paint.used,
+    )
