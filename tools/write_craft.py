@@ -21,6 +21,7 @@ from haze.core.plan.mix import MOST_DROPS
 from haze.core.plan.piece import BARE_HEX, MOST_COPIES, MOST_SECTORS
 from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
+from haze.core.plan.texture import MOST_TEXTURES, PATTERNS
 from haze.core.spray.advice import CLEAN_BELOW, RISK_WORDS
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
 from haze.core.spray.trouble import ON_CARD
@@ -70,6 +71,7 @@ interface Fresh {
   schools: Schools;
 }
 type Counted = 'lights' | 'stations' | 'paints' | 'drops' | 'copies' | 'sectors' | 'steps';
+export type Pattern = 'flakes' | 'runs' | 'skips' | 'line' | 'pool' | 'dots';
 export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
 """
 
@@ -159,6 +161,8 @@ TABLES: dict[str, tuple[str, object]] = {
             "steps": MOST_COATS,
         },
     ),
+    "PATTERNS": ("readonly Pattern[]", list(PATTERNS)),
+    "MOST_TEXTURES": ("number", MOST_TEXTURES),
     "PASS_UM": ("{ value: number; low: number; high: number }", asdict(USUAL_PASS_UM)),
     "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
 }

@@ -219,6 +219,7 @@ def _check(args: argparse.Namespace) -> None:
 
 def _scheme(args: argparse.Namespace) -> None:
     from haze.demo import saltgate
+    from haze.demo.stand_ins import stand_in
     from haze.service.bench import Bench
     from haze.service.piece.meshes import add_mesh
     from haze.service.plan.scheme import SchemeIn, scheme, shelf_given
@@ -229,7 +230,7 @@ def _scheme(args: argparse.Namespace) -> None:
         bench = Bench(Path(folder))
         try:
             if given.stand_in is not None:
-                piece = saltgate.stand_in(bench.db, given.stand_in)
+                piece = stand_in(bench.db, given.stand_in)
                 mesh, height = piece.mesh.id, given.height_mm or piece.height_mm
             else:
                 data, name = _mesh_file(given.mesh or "")

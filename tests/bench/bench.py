@@ -12,7 +12,6 @@ import statistics
 import sys
 import tempfile
 import time
-from importlib import resources
 from pathlib import Path
 
 import numpy as np
@@ -61,6 +60,7 @@ from haze.core.spray.setting import make_setting
 from haze.core.spray.tasks import SCHOOLS, TASKS
 from haze.demo import saltgate
 from haze.demo import shelf as club
+from haze.demo.stand_ins import mesh_of
 from haze.formats.meshes import read_mesh, write_stl
 from haze.service.bench import Bench
 from haze.service.light.angles import AnglesBody, fit_of, work_out
@@ -75,8 +75,7 @@ from helpers import coat, plan, with_station
 
 
 def shipped(stem: str) -> PreparedMesh:
-    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
-    return prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
+    return prepare(mesh_of(stem), up="z", show="-y")
 
 
 def light() -> OnPiece:

@@ -14,7 +14,7 @@ from haze.core.mesh.refine import MOST_VERTICES
 from haze.core.spray.constants import PAINTS
 from haze.demo import saltgate
 from haze.demo.plans import DEMO_PLANS, DemoPlan
-from haze.formats.meshes import read_mesh
+from haze.demo.stand_ins import SHIPPED, mesh_of, stand_in
 from haze.service.bench import Bench
 from haze.service.plan import plans
 from haze.service.shelf import shelf
@@ -51,9 +51,8 @@ BUILDERS = {
 
 @pytest.mark.parametrize("stem", BUILDERS)
 def test_each_shipped_mesh_is_what_its_builder_makes(stem: str) -> None:
-    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
-    assert len(data) < 2 * 2**20
-    _, shipped = read_mesh(data, name=f"{stem}.ply")
+    assert len((resources.files("haze.demo") / "pieces" / f"{stem}.npz").read_bytes()) < 2**20
+    shipped = mesh_of(stem)
     corners = np.concatenate([np.asarray(v) for v, _ in BUILDERS[stem]()])
     assert shipped.vertices.min(0) == pytest.approx(corners.min(0), abs=0.7)
     assert shipped.vertices.max(0) == pytest.approx(corners.max(0), abs=0.7)
@@ -61,9 +60,8 @@ def test_each_shipped_mesh_is_what_its_builder_makes(stem: str) -> None:
 
 @pytest.mark.parametrize("stem", BUILDERS)
 def test_each_shipped_piece_prepares_and_every_body_has_a_part(stem: str, bench: Bench) -> None:
-    piece = saltgate.stand_in(bench.db, stem)
-    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
-    mesh = prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
+    piece = stand_in(bench.db, stem)
+    mesh = prepare(mesh_of(stem), up="z", show="-y")
     assert 30_000 <= len(mesh.vertices) <= MOST_VERTICES
     assert float(mesh.vertex_area.sum()) == pytest.approx(mesh.raw_area, rel=0.01)
     named = {b for part in piece.parts for b in part.bodies}
@@ -74,16 +72,16 @@ def test_each_shipped_piece_prepares_and_every_body_has_a_part(stem: str, bench:
 
 @pytest.mark.parametrize("solid", ["ball", "cube", "cone", "plate"])
 def test_practice_solids_are_closed_and_come_once(solid: str, bench: Bench) -> None:
-    first, again = (saltgate.stand_in(bench.db, solid) for _ in range(2))
+    first, again = (stand_in(bench.db, solid) for _ in range(2))
     assert first.mesh.id == again.mesh.id
-    made = saltgate.SHIPPED[solid].solid
+    made = SHIPPED[solid].solid
     assert made is not None
     assert made().is_watertight
 
 
 def test_an_unknown_stand_in_is_refused_by_name(bench: Bench) -> None:
-    with pytest.raises(UnknownNameError, match="accepted are warden, marrow"):
-        saltgate.stand_in(bench.db, "ship")
+    with pytest.raises(UnknownNameError, match="accepted are warden, diver"):
+        stand_in(bench.db, "ship")
 
 
 def test_loading_the_demo_twice_keeps_the_painters_changes(bench: Bench) -> None:

@@ -78,6 +78,7 @@ def test_the_plans_and_their_start_are_free_of_accessibility_faults(
     assert faults(page, "daylight") == []
     page.get_by_role("button", name="Start with a mesh").click()
     page.get_by_test_id("stand-in-ball").click()
+    page.get_by_test_id("take-stand-in").click()
     expect(page.get_by_alt_text("The mesh with z up")).to_be_visible()
     clear_to_all(page)
 

@@ -46,6 +46,7 @@ def test_the_stand_in_brings_its_true_height(page: Page, empty: Server) -> None:
     page.goto(empty.address)
     page.get_by_role("button", name="Start with a mesh").click()
     page.get_by_test_id("stand-in-warden").click()
+    page.get_by_test_id("take-stand-in").click()
     expect(page.get_by_role("textbox", name="True height")).to_have_value("46")
     page.get_by_role("textbox", name="Name of the plan").fill("")
     expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()

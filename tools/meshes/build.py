@@ -1,26 +1,37 @@
 """Write the demo meshes that ship with Haze: `make meshes`.
 
-Every mesh comes with a small file that names its parts by the bodies they consist of, and its true
-height.
+Every mesh comes with a small file that names its parts by the bodies they consist of, its true
+height, and a picture.
 """
 
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+import sys
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 import fast_simplification
 import numpy as np
 import trimesh
 from numpy.typing import NDArray
+from PIL import Image
 
+from haze.core.film.looks import encode_bytes
+from haze.core.light.picture import picture
+from haze.core.light.stations import Station, ambient, deposit
+from haze.core.light.visibility import visibility_table
 from haze.core.mesh.bodies import body_of_vertices
 from haze.core.mesh.corners import merge_corners
-from haze.formats.meshes import write_ply
-from meshes import bust, crawler, stair, warden
+from haze.core.mesh.mesh import RawMesh
+from haze.core.mesh.prepare import prepare
+from haze.demo.stand_ins import SHIPPED
+from haze.formats.compact import read_compact, write_compact
+from meshes import beasts, bust, crawler, machines, stair, troops, warden
 
-FOLDER = Path(__file__).parents[2] / "src" / "haze" / "demo"
+FOLDER = Path(__file__).parents[2] / "src" / "haze" / "demo" / "pieces"
+PICTURE_PX = 300
+PICTURE_LIGHT = Station(40, 45, 16)
 Mesh = tuple[NDArray[np.floating], NDArray[np.integer]]
 
 
@@ -40,7 +51,7 @@ def solids(bodies: Sequence[trimesh.Trimesh]) -> Mesh:
     return np.asarray(joined.vertices), np.asarray(joined.faces)
 
 
-def write(stem: str, parts: dict[str, Mesh], *, height_mm: float) -> None:
+def write(stem: str, parts: dict[str, Mesh], *, height_mm: float | None) -> None:
     """One file of all parts, and the names of their bodies."""
     vertices, faces, owner = [], [], []
     at = 0
@@ -49,9 +60,11 @@ def write(stem: str, parts: dict[str, Mesh], *, height_mm: float) -> None:
         faces.append(np.asarray(f, dtype=np.int32) + at)
         owner.append(np.full(len(f), index))
         at += len(v)
-    joined = np.concatenate(vertices), np.concatenate(faces)
-    (FOLDER / f"{stem}.ply").write_bytes(write_ply(*joined))
-    merged, kept, number = merge_corners(joined[0].astype(np.float64), joined[1])
+    data = write_compact(np.concatenate(vertices), np.concatenate(faces))
+    (FOLDER / f"{stem}.npz").write_bytes(data)
+    raw = read_compact(data)
+    draw(stem, raw)
+    merged, kept, number = merge_corners(raw.vertices, raw.faces)
     body = body_of_vertices(kept, number, len(merged))
     part_of_face = np.concatenate(owner)
     named = [
@@ -61,40 +74,131 @@ def write(stem: str, parts: dict[str, Mesh], *, height_mm: float) -> None:
         }
         for index, name in enumerate(parts)
     ]
-    text = json.dumps({"height_mm": height_mm, "parts": named}, indent=1)
+    tall = height_mm or round(float(np.ptp(raw.vertices[:, 2])), 1)
+    text = json.dumps({"height_mm": tall, "parts": named}, indent=1)
     (FOLDER / f"{stem}.json").write_text(text + "\n", "utf-8")
 
 
-def main() -> None:
-    """Build and write each mesh."""
-    write(
-        "warden",
-        {
+def draw(stem: str, raw: RawMesh) -> None:
+    """A picture of a piece, dark all over and light from the left shoulder."""
+    mesh = prepare(raw, up="z", show="-y")
+    table = visibility_table(mesh)
+    light = 0.05 + 0.95 * deposit(table, PICTURE_LIGHT)
+    grey = encode_bytes(
+        np.broadcast_to(0.02 + 0.82 * light * ambient(table) ** 0.5, (3, len(mesh.vertices)))
+    )
+    image = picture(mesh, grey, width=PICTURE_PX, height=PICTURE_PX, azimuth_deg=22, supersample=3)
+    Image.fromarray(image).save(FOLDER / f"{stem}.webp", quality=82, method=6)
+
+
+BUILT: dict[str, tuple[float | None, Callable[[], dict[str, Mesh]]]] = {
+    "warden": (
+        46.0,  # to the ring of the lamp; the man himself is a 32 mm figure
+        lambda: {
             "Warden": thinned(warden.figure(), 52_000),
             "Base": thinned(warden.base(), 18_000),
             "Lamp": thinned(warden.lamp(), 9_000),
         },
-        height_mm=46.0,  # to the ring of the lamp; the man himself is a 32 mm figure
-    )
-    write(
-        "marrow",
-        {name: solids(bodies) for name, bodies in crawler.build().items()},
-        height_mm=75.0,
-    )
-    write(
-        "lamp-stair",
-        {
+    ),
+    "marrow": (
+        75.0,
+        lambda: {name: solids(bodies) for name, bodies in crawler.build().items()},
+    ),
+    "lamp-stair": (
+        100.0,
+        lambda: {
             "Wall and shore": thinned(stair.groundwork(), 60_000),
             "Beacon": thinned(stair.beacon(), 12_000),
         },
-        height_mm=100.0,
-    )
-    write(
-        "herald",
-        {"Herald": thinned(bust.bust(), 54_000), "Plinth": thinned(bust.plinth(), 7_000)},
-        height_mm=86.0,
-    )
+    ),
+    "herald": (
+        86.0,
+        lambda: {"Herald": thinned(bust.bust(), 54_000), "Plinth": thinned(bust.plinth(), 7_000)},
+    ),
+    "diver": (
+        None,
+        lambda: {
+            "Diver": thinned(troops.trooper(), 50_000),
+            "Pack": thinned(troops.pack(), 14_000),
+            "Long gun": thinned(troops.long_gun(), 10_000),
+            "Base": thinned(troops.trooper_base(), 12_000),
+        },
+    ),
+    "breakwater": (
+        None,
+        lambda: {
+            "Guard": thinned(troops.guard(), 44_000),
+            "Cloak": thinned(troops.cloak(), 18_000),
+            "Shield": thinned(troops.shield(), 12_000),
+            "Base": thinned(troops.guard_base(), 12_000),
+        },
+    ),
+    "strand-rider": (
+        None,
+        lambda: {
+            "Rider": thinned(beasts.rider(), 30_000),
+            "Horse": thinned(beasts.mount(), 34_000),
+            "Lance": thinned(beasts.lance(), 8_000),
+            "Base": thinned(beasts.strand(), 8_000),
+        },
+    ),
+    "cliff-wing": (
+        None,
+        lambda: {
+            "Beast": thinned(beasts.winged(), 50_000),
+            "Near wing": thinned(beasts.wing(-1.0), 14_000),
+            "Far wing": thinned(beasts.wing(1.0), 14_000),
+            "Rock": thinned(beasts.winged_rock(), 10_000),
+        },
+    ),
+    "silt-back": (
+        None,
+        lambda: {
+            "Beast": thinned(beasts.crawler_beast(), 66_000),
+            "Base": thinned(beasts.crawler_ground(), 12_000),
+        },
+    ),
+    "mud-strider": (
+        None,
+        lambda: {
+            "Cab": solids(machines.walker_cab()),
+            "Legs": solids(machines.walker_legs()),
+            "Arms": solids(machines.walker_arms()),
+            "Base": thinned(machines.walker_base(), 12_000),
+        },
+    ),
+    "salt-car": (
+        None,
+        lambda: {
+            "Body": solids(machines.car_body()),
+            "Running gear": solids(machines.car_gear()),
+            "Track": solids(machines.car_track()),
+            "Ballast": thinned(machines.car_ballast(), 24_000),
+        },
+    ),
+    "cracked-shore": (
+        None,
+        lambda: {
+            "Shore": thinned(machines.shore(), 66_000),
+            "Pool": thinned(machines.pool(), 5_000),
+        },
+    ),
+}
+SOLIDS = tuple(identity for identity, shipped in SHIPPED.items() if shipped.solid)
+
+
+def main(wanted: Sequence[str]) -> None:
+    """Build and write each mesh, or those that are named."""
+    for stem, (height_mm, make) in BUILT.items():
+        if wanted and stem not in wanted:
+            continue
+        write(stem, make(), height_mm=height_mm)
+    for identity in SOLIDS:
+        solid = SHIPPED[identity].solid
+        assert solid
+        made = solid()
+        draw(identity, RawMesh(np.asarray(made.vertices), np.asarray(made.faces, dtype=np.int32)))
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])

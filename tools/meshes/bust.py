@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 
 from haze.core.arrays import Floats, Ints
-from meshes.solid import Grid, Solid, box, ellipsoid, limb, prism, ring
+from meshes.solid import Grid, Point, Solid, box, ellipsoid, limb, prism, ring
 
-STEP = 0.42
+STEP = 0.32
 Mesh = tuple[Floats, Ints]
 
 
@@ -68,15 +70,82 @@ def _head(s: Solid) -> None:
         s.add(limb((side * 1.5, -8.3, 62.2), (side * 5.2, -6.9, 62.4), 0.75, 0.5), low, high, 0.5)
         s.add(ellipsoid((side * 4.4, -5.4, 57.0), (2.3, 2.2, 1.8)), low, high, 1.6)
         s.add(ellipsoid((side * 7.7, 1.0, 58.8), (1.0, 1.9, 2.7)), low, high, 0.4)
-        s.add(limb((side * 0.5, -8.7, 54.5), (side * 3.4, -7.2, 53.8), 0.8, 0.35), low, high, 0.35)
     s.add(limb((0, -8.1, 61.8), (0, -10.5, 57.5), 0.95, 1.35), low, high, 0.7)
-    s.add(limb((-1.7, -8.1, 53.2), (1.7, -8.1, 53.2), 0.75, 0.75), low, high, 0.35)
-    s.add(limb((-1.4, -8.0, 51.9), (1.4, -8.0, 51.9), 0.85, 0.85), low, high, 0.35)
+    _face(s)
     # bobbed hair, in locks
     for i in range(15):
         turn = np.radians(-12 + i * 14.6)
         x, y = 8.1 * np.cos(turn), 1.6 + 7.8 * np.sin(turn)
         s.add(limb((x * 0.93, y, 66), (x * 1.1, y * 1.08 + 0.2, 50.8), 1.7, 1.95), low, high, 0.3)
+
+
+def _face(s: Solid) -> None:
+    """Lids, pupils, nostrils, furrows and a mouth: what a wash and a light have to find."""
+    low, high = (-9, -13, 46), (9, -3, 67)
+
+    def line(points: list[Point], radius: float, k: float, *, away: bool = False) -> None:
+        for a, b in pairwise(points):
+            shape = limb(a, b, radius, radius)
+            (s.cut if away else s.add)(shape, low, high, k)
+
+    for side in (-1.0, 1.0):
+        upper = [
+            (1.5, -7.7, 60.2),
+            (2.2, -8.15, 61.0),
+            (3.2, -8.25, 61.25),
+            (4.3, -7.75, 60.8),
+            (5.0, -7.0, 60.1),
+        ]
+        under = [
+            (1.6, -7.7, 59.9),
+            (2.4, -8.0, 59.2),
+            (3.3, -8.0, 59.0),
+            (4.2, -7.6, 59.3),
+            (4.9, -7.0, 59.9),
+        ]
+        line([(side * x, y, z) for x, y, z in upper], 0.42, 0.12)
+        line([(side * x, y, z) for x, y, z in under], 0.3, 0.15)
+        s.cut(ellipsoid((side * 2.95, -8.25, 60.15), (0.5, 0.42, 0.5)), low, high, 0.05)
+        line(
+            [(side * 1.3, -8.5, 58.6), (side * 2.6, -7.9, 57.6), (side * 4.2, -7.3, 57.6)],
+            0.16,
+            0.3,
+            away=True,
+        )
+        # wing of the nose, nostril, the fold down to the mouth
+        s.add(ellipsoid((side * 1.25, -9.2, 57.3), (0.85, 0.95, 0.75)), low, high, 0.3)
+        s.cut(ellipsoid((side * 0.65, -10.1, 56.35), (0.36, 0.5, 0.4)), low, high, 0.15)
+        line(
+            [(side * 1.9, -8.6, 56.8), (side * 3.0, -7.9, 55.0), (side * 3.3, -7.4, 53.2)],
+            0.2,
+            0.35,
+            away=True,
+        )
+        # half of the upper lip, half of the lower one
+        line(
+            [(side * 0.1, -8.75, 53.75), (side * 0.8, -8.75, 53.95), (side * 2.3, -7.75, 53.25)],
+            0.5,
+            0.2,
+        )
+        line(
+            [(side * 0.1, -8.6, 52.25), (side * 1.0, -8.5, 52.25), (side * 2.1, -7.7, 52.85)],
+            0.62,
+            0.25,
+        )
+    line(
+        [
+            (-2.7, -7.6, 53.0),
+            (-1.0, -9.1, 53.2),
+            (0, -9.1, 53.05),
+            (1.0, -9.1, 53.2),
+            (2.7, -7.6, 53.0),
+        ],
+        0.17,
+        0.1,
+        away=True,
+    )
+    line([(0, -8.5, 56.0), (0, -8.7, 54.9)], 0.28, 0.3, away=True)
+    line([(-1.6, -7.9, 51.0), (0, -8.3, 50.9), (1.6, -7.9, 51.0)], 0.24, 0.4, away=True)
 
 
 def _cap(s: Solid) -> None:

@@ -5,7 +5,7 @@ Lengths in mm; z up, the show side faces −y. A distance is negative inside.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from scipy.ndimage import gaussian_filter
@@ -89,6 +89,28 @@ def box(at: Point, half: Point, edge: float = 0.0) -> Shape:
         qz = np.abs(z - at[2]) - half[2] + edge
         out = np.sqrt(np.maximum(qx, 0) ** 2 + np.maximum(qy, 0) ** 2 + np.maximum(qz, 0) ** 2)
         return out + np.minimum(np.maximum(qx, np.maximum(qy, qz)), 0) - edge
+
+    return d
+
+
+def garment(
+    heights: Sequence[float],
+    rx: Sequence[float],
+    ry: Sequence[float],
+    folds: int,
+    depth: Sequence[float],
+    at: Point,
+) -> Shape:
+    """Garment: an ellipse that changes with height, its edge in folds that deepen downward."""
+
+    def d(x: Grid, y: Grid, z: Grid) -> Grid:
+        a, b = np.interp(z, heights, rx), np.interp(z, heights, ry)
+        px, py = x - at[0], y - at[1]
+        turn = np.arctan2(py / b, px / a)
+        wave = np.cos(folds * turn + at[2]) + 0.45 * np.cos((folds * 2 - 3) * turn + 1.3)
+        swell = 1 + np.interp(z, heights, depth) * wave
+        side = (np.sqrt((px / a) ** 2 + (py / b) ** 2) - swell) * np.minimum(a, b) * 0.85
+        return np.maximum(side, np.maximum(heights[0] - z, z - heights[-1]))
 
     return d
 

@@ -5,34 +5,12 @@ from __future__ import annotations
 import numpy as np
 
 from haze.core.arrays import Floats, Ints
-from meshes.solid import Grid, Point, Shape, Solid, box, ellipsoid, limb, prism, ring
+from meshes.solid import Grid, Point, Solid, box, ellipsoid, garment, limb, prism, ring
 
 STEP = 0.18
 DECK = 3.2  # top of the base
 POLE_FOOT: Point = (8.6, -3.4, DECK - 0.5)
 POLE_HEAD: Point = (8.9, -2.4, 37.0)
-
-
-def _cone(
-    heights: list[float],
-    rx: list[float],
-    ry: list[float],
-    folds: int,
-    depth: list[float],
-    at: Point,
-) -> Shape:
-    """Garment: an ellipse that changes with height, its edge in folds that deepen downward."""
-
-    def d(x: Grid, y: Grid, z: Grid) -> Grid:
-        a, b = np.interp(z, heights, rx), np.interp(z, heights, ry)
-        px, py = x - at[0], y - at[1]
-        turn = np.arctan2(py / b, px / a)
-        wave = np.cos(folds * turn + at[2]) + 0.45 * np.cos((folds * 2 - 3) * turn + 1.3)
-        swell = 1 + np.interp(z, heights, depth) * wave
-        side = (np.sqrt((px / a) ** 2 + (py / b) ** 2) - swell) * np.minimum(a, b) * 0.85
-        return np.maximum(side, np.maximum(heights[0] - z, z - heights[-1]))
-
-    return d
 
 
 def _base(s: Solid) -> None:
@@ -75,9 +53,9 @@ def _coat(s: Solid) -> None:
     rx = [6.3, 5.3, 4.2, 3.5, 3.9, 3.1]
     ry = [5.6, 4.7, 3.6, 2.9, 3.0, 2.4]
     depth = [0.085, 0.075, 0.05, 0.015, 0.0, 0.0]
-    body = _cone(heights, rx, ry, 8, depth, (0, 0.3, 0.6))
+    body = garment(heights, rx, ry, 8, depth, (0, 0.3, 0.6))
     s.add(body, (-8, -8, 5), (8, 8, 26), 0.25)
-    inner = _cone(
+    inner = garment(
         [0, 5.6, 9.0, 13.0],
         [6.2, 5.4, 4.4, 2.0],
         [5.4, 4.7, 3.8, 1.6],
@@ -94,7 +72,7 @@ def _coat(s: Solid) -> None:
     s.cut(opening, (-4, -9, DECK + 0.4), (4, 0, 16), 0.2)
     _legs(s)
     # belt, buckle, pocket flaps, seam of the front edge
-    belt = _cone([16.2, 17.5], [3.75, 3.75], [3.15, 3.15], 1, [0, 0], (0, 0.3, 0))
+    belt = garment([16.2, 17.5], [3.75, 3.75], [3.15, 3.15], 1, [0, 0], (0, 0.3, 0))
     s.add(belt, (-5, -5, 15.5), (5, 5, 18), 0.12)
     s.add(box((0.2, -2.95, 16.85), (0.85, 0.4, 0.75), 0.15), (-2, -5, 15), (2, -1, 18.5), 0.08)
     for side in (-1.0, 1.0):
@@ -126,7 +104,7 @@ def _arms(s: Solid) -> None:
 
 def _cape_and_head(s: Solid) -> None:
     heights = [18.9, 21.0, 23.6, 25.6]
-    cape = _cone(
+    cape = garment(
         heights,
         [6.5, 5.9, 4.7, 2.4],
         [4.9, 4.4, 3.6, 2.1],
@@ -134,7 +112,7 @@ def _cape_and_head(s: Solid) -> None:
         [0.075, 0.055, 0.015, 0],
         (0, 0.2, 0.2),
     )
-    under = _cone(
+    under = garment(
         [17.5, 18.9, 21.0, 23.0],
         [6.1, 5.8, 5.1, 3.6],
         [4.5, 4.2, 3.6, 2.6],
@@ -158,11 +136,16 @@ def _cape_and_head(s: Solid) -> None:
             0.15,
         )
         s.add(
-            limb((side * 0.2, -2.95, 27.45), (side * 1.7, -2.45, 26.9), 0.42, 0.22),
-            (-3, -4.5, 26),
+            limb((side * 0.15, -3.35, 27.4), (side * 1.95, -2.75, 26.6), 0.52, 0.24),
+            (-3, -4.5, 25.5),
             (3, -1, 29),
-            0.1,
+            0.03,
         )
+        # an eye in its socket under a bushy brow
+        eye = ellipsoid((side * 0.85, -2.5, 28.72), (0.4, 0.36, 0.3))
+        s.add(eye, (-2, -4, 28), (2, -1.5, 30), 0.03)
+        brow = limb((side * 0.3, -2.75, 29.3), (side * 1.6, -2.3, 29.2), 0.3, 0.22)
+        s.add(brow, (-3, -4, 28), (3, -1, 30.5), 0.06)
     s.add(
         limb((0, -2.55, 29.0), (0, -3.1, 28.05), 0.32, 0.5), (-1.5, -4.5, 27), (1.5, -1.5, 30), 0.12
     )

@@ -41,6 +41,7 @@ interface Fresh {
   schools: Schools;
 }
 type Counted = 'lights' | 'stations' | 'paints' | 'drops' | 'copies' | 'sectors' | 'steps';
+export type Pattern = 'flakes' | 'runs' | 'skips' | 'line' | 'pool' | 'dots';
 export type Knob = 'pressure_psi' | 'thinner_parts' | 'trigger' | 'distance_mm' | 'speed_mm_s';
 
 export const SPRAYED: SprayedTask[] = [
@@ -236,6 +237,17 @@ export const MOST: Record<Counted, number> = {
   "sectors": 8,
   "steps": 60
 };
+
+export const PATTERNS: readonly Pattern[] = [
+  "flakes",
+  "runs",
+  "skips",
+  "line",
+  "pool",
+  "dots"
+];
+
+export const MOST_TEXTURES: number = 3;
 
 export const PASS_UM: { value: number; low: number; high: number } = {
   "value": 1.6,

@@ -69,12 +69,12 @@ def _wardens(plan: Plan, stock: Stock) -> Plan:
     """Three-tone, a veil, the rose of dawn, a wet base, the pool on boots and hem."""
     b = NamedBuilder(plan, stock)
     b.spray("prime", b.paint("Bilge Black"), GROUND)
-    b.lit("light", "Slate", ((205, 13, 8, 1), (283, 18, 8, 1)))
-    b.lit("light", "Pewter Rain", ((241, 70, 20, 2), (42, 44, 8, 1), (28, 17, 40, 1)))
-    b.lit("light", "Tern White", ((74, 45, 8, 8), (77, 30, 8, 4)))
+    b.lit("light", "Slate", ((342, 52, 8, 2), (20, 22, 40, 1)))
+    b.lit("light", "Pewter Rain", ((60, 18, 8, 1),))
+    b.lit("light", "Tern White", ((74, 45, 8, 5), (77, 30, 8, 3)))
     low = every_side(-5.0, 30.0, first_deg=60.0)
-    b.spray("veil", b.paint("Lamp Amber"), [*EVERY_SIDE, *low], film_um=6.0)
-    b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=3.0)
+    b.spray("veil", b.paint("Lamp Amber"), [*EVERY_SIDE, *low], film_um=6.5)
+    b.spray("tint", b.paint("Dawn Rose"), [Station(95, 5, 14)], film_um=4.5)
     base = Aim(field="part", part="base", margin_mm=0)
     stone = Mix.of((b.paint("Bottle Dark"), 1), (b.paint("Shoal Blue"), 1))
     boots = base.model_copy(update={"reversed": True})
@@ -84,8 +84,8 @@ def _wardens(plan: Plan, stock: Stock) -> Plan:
     b.rest(120, "Stone dries")
     b.hand("dry_brush", b.paint("Shoal Blue"), strength=0.4, aim=base)
     pool = Aim(field="glow", light="pool")
-    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=8.0, name="Pool, white hot")
-    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=8.0)
+    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=7.0, name="Pool, white hot")
+    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=14.0)
     b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
 
@@ -127,13 +127,14 @@ def _stair(plan: Plan, stock: Stock) -> Plan:
     lower = Aim(field="ramp", start=(0, 0, 24), end=(0, 0, 2))
     b.spray("rung", b.paint("Wrack Green"), [], aim=low, film_um=3.0)
     b.spray("rung", b.paint("Eelgrass"), [], aim=lower, film_um=2.5)
-    pool = Aim(field="glow", light="pool")
-    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=14.0, name="Pool, white hot")
-    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=11.0)
     b.spray("gloss", b.paint("Quay Gloss"), GROUND)
     b.hand("wash", b.paint("Cuttle Ink"), strength=0.15)
     b.rest(120, "Varnish cures before the brush")
     b.hand("dry_brush", b.paint("Gull Wing"), strength=0.5)
+    # after the dry brush, or its pale edges would stand in the glow
+    pool = Aim(field="glow", light="pool")
+    b.spray("glow", b.paint("Tern White"), [], aim=pool, film_um=12.0, name="Pool, white hot")
+    b.spray("glow", b.paint("Pool Glow"), [], aim=pool, film_um=16.0)
     b.hand("rim", b.paint("Bottle Dark"))
     b.spray("matt", b.paint("Quay Matt"), GROUND)
     return b.plan
@@ -148,12 +149,13 @@ def _herald(plan: Plan, stock: Stock) -> Plan:
     b.lit("light", "Tern White", ((34, 50, 8, 4), (17, 36, 8, 2)))
     b.spray("veil", b.paint("Honey Varnish"), EVERY_SIDE, film_um=8.0)
     b.spray(
-        "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=3.5
+        "tint", b.paint("Copper Sun"), [Station(a, -10, 16) for a in (-75.0, 110.0)], film_um=4.5
     )
-    b.spray("tint", b.paint("Violet Hour"), [Station(190, 0, 22)], film_um=3.5)
     b.spray(
-        "tint", b.paint("Night Water"), [Station(a, -40, 18) for a in (0.0, 180.0)], film_um=1.5
+        "tint", b.paint("Violet Hour"), [Station(a, 0, 20) for a in (190.0, -105.0)], film_um=6.0
     )
+    shade = [Station(a, e, 18) for a, e in ((0.0, -45.0), (180.0, -40.0), (-125.0, -20.0))]
+    b.spray("tint", b.paint("Night Water"), shade, film_um=3.0)
     b.spray("tint", b.paint("Smoke"), [], aim=Aim(field="recesses"), film_um=5.0)
     b.spray("satin", b.paint("Quay Satin"), GROUND)
     return b.plan
@@ -180,7 +182,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
                 shape="pool",
                 at=(-24, -24, 6.5),
                 radius_mm=9,
-                reach_mm=26,
+                reach_mm=34,
                 colour="#7fe3d6",
             ),
             GlowLight(
@@ -208,7 +210,7 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
         6,
         (
             DAWN.model_copy(update={"azimuth_deg": 72.0}),
-            HAZE,
+            HAZE.model_copy(update={"strength": 0.08}),  # early: the side away from dawn stays dark
             GlowLight(
                 id="lamp",
                 name="Lamp",
@@ -222,8 +224,8 @@ DEMO_PLANS: tuple[DemoPlan, ...] = (
                 id="pool",
                 name="Tide pool",
                 at=(-15, -14, 3),
-                radius_mm=2.5,
-                reach_mm=12,
+                radius_mm=2.8,
+                reach_mm=16,
                 colour="#7fe3d6",
             ),
         ),

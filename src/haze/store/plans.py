@@ -27,7 +27,14 @@ LIVE = SELECT + " WHERE p.trashed_at IS NULL ORDER BY p.updated_at DESC, p.id"
 TRASHED = SELECT + " WHERE p.trashed_at IS NOT NULL ORDER BY p.trashed_at DESC, p.id"
 LAST_NUMBER = "SELECT max(number) FROM revision WHERE plan_id = :id"
 REVISIONS = """
-SELECT number, document, created_at FROM revision WHERE plan_id = :id ORDER BY number DESC
+SELECT number, what, document, created_at FROM revision
+WHERE plan_id = :id ORDER BY number DESC
+"""
+NEWEST = """
+SELECT number, what, created_at FROM revision WHERE plan_id = :id ORDER BY number DESC LIMIT :most
+"""
+ONE_REVISION = """
+SELECT number, what, document, created_at FROM revision WHERE plan_id = :id AND number = :number
 """
 MOVE = """
 UPDATE plan SET current = :current, version = version + 1, updated_at = :at
@@ -63,7 +70,17 @@ class Revision:
     """A plan as it once was."""
 
     number: int
+    what: str
     document: str
+    created_at: str
+
+
+@dataclass(frozen=True, slots=True)
+class RevisionNamed:
+    """What was changed with a revision, and when."""
+
+    number: int
+    what: str
     created_at: str
 
 
@@ -190,6 +207,20 @@ def revisions(db: sqlite3.Connection, identity: str) -> Iterator[Revision]:
     """All revisions of a plan, the newest first."""
     for row in db.execute(REVISIONS, {"id": identity}):
         yield Revision(**dict(row))
+
+
+def newest(db: sqlite3.Connection, identity: str, *, most: int) -> list[RevisionNamed]:
+    """The newest revisions of a plan by what was changed, the newest first."""
+    get(db, identity)
+    return [RevisionNamed(**dict(r)) for r in db.execute(NEWEST, {"id": identity, "most": most})]
+
+
+def revision(db: sqlite3.Connection, identity: str, number: int) -> Revision:
+    """One revision of a plan; `MissingError` when there is none of that number."""
+    row = db.execute(ONE_REVISION, {"id": identity, "number": number}).fetchone()
+    if row is None:
+        raise MissingError("This version of the plan is not kept.")
+    return Revision(**dict(row))
 
 
 def set_trashed(db: sqlite3.Connection, *, identity: str, version: int, trashed: bool) -> PlanRow:

@@ -12,12 +12,14 @@ from haze.core.mesh.frame import UpAxis
 from haze.core.plan.document import MOST_COATS
 from haze.core.plan.piece import Piece
 from haze.demo import saltgate
+from haze.demo.stand_ins import StandIn, StandInList, picture, stand_in, stand_ins
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
 from haze.service.piece import meshes
-from haze.service.piece.looks import Look, colours, sheen
+from haze.service.piece.looks import Look
 from haze.service.piece.meshes import MeshTaken, MeshView
 from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
+from haze.service.piece.picture import drawn
 from haze.service.plan.plans import PlanView
 from haze.service.wire import Digest, PlanBody, Strict
 from haze.web.jobs import JobPath
@@ -35,7 +37,13 @@ class KeyPath(BaseModel):
 
 
 class StandInPath(BaseModel):
-    stand_in: str = Field(max_length=40)
+    identity: str = Field(max_length=40)
+
+
+class SizeQuery(BaseModel):
+    """One of the usual sizes of a stand-in; none for its own."""
+
+    size: str | None = Field(default=None, max_length=40)
 
 
 class UploadQuery(BaseModel):
@@ -68,10 +76,14 @@ class MeshList(BaseModel):
 
 
 class ColoursBody(PlanBody):
-    """Colours of a plan after its first `after` coats; 0 is the bare piece."""
+    """Colours of a plan after its first `after` coats; 0 is the bare piece.
+
+    `fine` tells textured steps apart, for a piece that rests; while something moves their means do.
+    """
 
     after: int = Field(ge=0, le=MOST_COATS)
     look: Look = "as_painted"
+    fine: bool = False
 
 
 def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
@@ -113,13 +125,21 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def open_demo() -> tuple[dict[str, object], int]:
         return saltgate.load(bench.db).model_dump(), 201
 
-    @api.get("/stand-ins", responses={200: saltgate.StandInList})
+    @api.get("/stand-ins", responses={200: StandInList})
     def list_stand_ins() -> dict[str, object]:
-        return saltgate.stand_ins().model_dump()
+        return stand_ins().model_dump()
 
-    @api.post("/stand-ins/<stand_in>", responses={201: saltgate.StandIn})
-    def use_stand_in(path: StandInPath) -> tuple[dict[str, object], int]:
-        return saltgate.stand_in(bench.db, path.stand_in).model_dump(), 201
+    @api.post("/stand-ins/<identity>", responses={201: StandIn})
+    def use_stand_in(path: StandInPath, query: SizeQuery) -> tuple[dict[str, object], int]:
+        return stand_in(bench.db, path.identity, size=query.size).model_dump(), 201
+
+    @api.get("/stand-ins/<identity>/picture.webp", responses={200: None})
+    def stand_in_picture(path: StandInPath) -> Response:
+        return Response(
+            picture(path.identity),
+            mimetype="image/webp",
+            headers={"Cache-Control": "private, max-age=86400"},
+        )
 
     @api.post("/pieces", responses={200: Prepared})
     def prepare_piece(body: PrepareBody) -> dict[str, object]:
@@ -138,15 +158,16 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def piece_colours(body: ColoursBody) -> Response:
         begun = time.perf_counter()
         on = bench.on(body.plan)
-        data = colours(on, body.plan, after=body.after, look=body.look).tobytes()
-        # three bytes a vertex, then, where there is metal, one more for each of how much
-        metal = sheen(on, body.plan, after=body.after, look=body.look)
-        data += b"" if metal is None else metal.tobytes()
+        data, layout = drawn(on, body.plan, after=body.after, look=body.look, fine=body.fine)
         took = (time.perf_counter() - begun) * 1e3
         return Response(
             data,
             mimetype=BYTES,
-            headers={"X-Piece": on.piece.key, "Server-Timing": f"colours;dur={took:.1f}"},
+            headers={
+                "X-Piece": on.piece.key,
+                "X-Layout": layout.model_dump_json(),
+                "Server-Timing": f"colours;dur={took:.1f}",
+            },
         )
 
     @api.post("/parts/advice", responses={200: JobView})

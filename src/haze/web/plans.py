@@ -17,7 +17,13 @@ from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
 from haze.service.plan.orders import OrdersOut
 from haze.service.plan.pictures import PictureBody, plan_picture
-from haze.service.plan.plans import DamagedPlan, PlanSummary, PlanView, UnusedMeshes
+from haze.service.plan.plans import (
+    DamagedPlan,
+    PlanSummary,
+    PlanView,
+    UnusedMeshes,
+    VersionNamed,
+)
 from haze.service.plan.priming import PrimingBody, PrimingOut, PrimingPictureBody
 from haze.service.plan.sample import SampleBody, SampleOut, take_sample
 from haze.service.plan.sequence import StartBody, StartedOut
@@ -66,6 +72,14 @@ class MaybeJob(BaseModel):
     """The job that does it; null when there is nothing to do."""
 
     job: JobView | None
+
+
+class VersionPath(PlanPath):
+    number: int = Field(ge=1, le=2**53)
+
+
+class VersionList(BaseModel):
+    versions: list[VersionNamed]
 
 
 class GroupBody(Strict):
@@ -128,6 +142,14 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/plans/<plan_id>", responses={200: PlanView})
     def open_plan(path: PlanPath) -> dict[str, object]:
         return plans.open_plan(db, path.plan_id).model_dump()
+
+    @api.get("/plans/<plan_id>/versions", responses={200: VersionList})
+    def list_versions(path: PlanPath) -> dict[str, object]:
+        return VersionList(versions=plans.versions(db, path.plan_id)).model_dump()
+
+    @api.get("/plans/<plan_id>/versions/<number>", responses={200: Plan})
+    def open_version(path: VersionPath) -> dict[str, object]:
+        return plans.at_version(db, path.plan_id, path.number).model_dump(mode="json")
 
     @api.put("/plans/<plan_id>", responses={200: PlanView})
     def save_plan(path: PlanPath, body: SaveBody) -> dict[str, object]:

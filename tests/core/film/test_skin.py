@@ -14,7 +14,15 @@ from haze.core.film.paint import (
     metallic,
     paint_optics,
 )
-from haze.core.film.skin import add_coat, bare_skin, coated, linear_rgb, seen, two_way
+from haze.core.film.skin import (
+    add_coat,
+    bare_skin,
+    coated,
+    from_below,
+    linear_rgb,
+    seen,
+    two_way,
+)
 
 hexes = st.integers(0, 0xFFFFFF).map(lambda n: f"#{n:06x}")
 
@@ -116,3 +124,33 @@ def test_few_droplets_are_no_film_and_many_are() -> None:
     weights = np.exp(-0.75) * 0.75**counts / np.cumprod(np.maximum(counts, 1)).astype(float)
     mean = np.array([(weights * np.exp(-2 * g * counts * 4.0)).sum() for g in gamma])
     assert mean == pytest.approx(np.exp(-3.0 * (1 - np.exp(-2 * gamma * 4.0)) / 4.0), rel=1e-9)
+
+
+def test_patches_are_the_mean_of_coated_and_bare() -> None:
+    ground = bare_skin("#3a4a2a", 3)
+    chip = paint_optics("#3f4042", opacity="opaque")
+    whole = coated(ground, chip, np.full(3, 7.0, dtype=np.float32))
+    film = np.array([0.0, 2.8, 7.0], dtype=np.float32)
+    patched = coated(ground, chip, film, patch_um=7.0)
+    share = film / 7.0
+    mean = ground.inside + (whole.inside - ground.inside) * share
+    assert patched.inside == pytest.approx(mean, abs=1e-6)
+    assert np.array_equal(patched.inside[:, 0], ground.inside[:, 0])
+    # thinned out evenly instead, the same paint would hide far more of the green
+    even = coated(ground, chip, film)
+    assert np.abs(even.inside - whole.inside)[:, 1].sum() < np.abs(mean - whole.inside)[:, 1].sum()
+
+
+def test_clear_colour_leaves_metal_what_it_is_and_an_opaque_coat_buries_it() -> None:
+    steel = metallic("#b4b8bb")
+    metal = coated(bare_skin("#202020", 1), steel, np.full(1, 6.0, dtype=np.float32))
+    clear = paint_optics("#d9a860", opacity="transparent")
+    film = np.full(1, 3.0, dtype=np.float32)
+    tinted = coated(metal, clear, film)
+    assert metal.metal[0] > 0.95
+    assert tinted.metal[0] > 0.85
+    assert seen(tinted)[2, 0] < 0.8 * seen(metal)[2, 0], "but it is not the colour it was"
+    white = paint_optics("#f4f4f0", opacity="opaque")
+    buried = coated(metal, white, np.full(1, 40.0, dtype=np.float32))
+    assert buried.metal[0] < 0.1
+    assert from_below(metal.inside, clear, np.zeros(1, dtype=np.float32))[0] == pytest.approx(1)

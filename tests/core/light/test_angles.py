@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import itertools
-import json
-from importlib import resources
 
 import numpy as np
 import pytest
@@ -22,7 +20,7 @@ from haze.core.light.fit import best_pair
 from haze.core.light.stations import Station, deposit
 from haze.core.light.visibility import visibility_table
 from haze.core.mesh.prepare import prepare
-from haze.formats.meshes import read_mesh
+from haze.demo.stand_ins import mesh_of
 
 HANDLE = Cone(0, -90, 35)
 
@@ -39,9 +37,7 @@ BOUND = {2: 2.0, 3: 1.45, 4: 1.25}
 
 
 def shipped(stem: str):  # type: ignore[no-untyped-def]
-    data = (resources.files("haze.demo") / f"{stem}.ply").read_bytes()
-    json.loads((resources.files("haze.demo") / f"{stem}.json").read_text("utf-8"))
-    return prepare(read_mesh(data, name=f"{stem}.ply")[1], up="z", show="-y")
+    return prepare(mesh_of(stem), up="z", show="-y")
 
 
 @pytest.fixture(scope="module")

@@ -121,3 +121,43 @@ def test_only_members_block_and_receive() -> None:
     assert together[0, low][top].max() == 0
     assert alone[0][top].min() > 250
     assert alone.shape == (1, int(low.sum()))
+
+
+def under_a_bar() -> PreparedMesh:
+    """A ground with a bar above it, which throws a half shadow."""
+    ground = trimesh.creation.box((60, 60, 2))
+    bar = trimesh.creation.box((60, 6, 2))
+    bar.apply_translation([0, 0, 25])
+    return prepare(raw(trimesh.util.concatenate([ground, bar])), up="z", show="-y")
+
+
+@pytest.mark.parametrize("station", [Station(0, 80, 6), Station(40, 55, 12), Station(200, 20, 4)])
+def test_a_few_directions_first_find_the_same_light(station: Station) -> None:
+    piece = under_a_bar()
+    scene, origins = scene_of(piece), origins_of(piece)
+    directions = lobe(station, count=72)
+    every = mean_visibility(scene, origins, piece.normals, directions, scouts=72)
+    quick = mean_visibility(scene, origins, piece.normals, directions)
+    off = np.abs(quick - every)
+    assert np.sqrt(np.mean(off**2)) < 0.009
+    assert np.quantile(off, 0.999) < 0.06
+    half = (every > 0.1 * every.max()) & (every < 0.9 * every.max())
+    assert half.any(), "there is half shadow to be found"
+    assert np.median(off[half]) < 1e-6, "in half shadow every direction is asked"
+
+
+def test_a_ball_needs_no_more_than_the_first_directions(ball: PreparedMesh) -> None:
+    scene, origins = scene_of(ball), origins_of(ball)
+    directions = lobe(Station(20, 40, 10), count=90)
+    found = mean_visibility(scene, origins, ball.normals, directions, scouts=12)
+    exact = np.maximum(ball.normals @ directions.T, 0).mean(axis=1)
+    assert found == pytest.approx(exact, abs=5e-3)
+
+
+def test_one_and_two_threads_trace_the_same_light(ball: PreparedMesh) -> None:
+    scene, origins = scene_of(ball), origins_of(ball)
+    directions = lobe(Station(20, 40, 10), count=40)
+    one, two = (
+        mean_visibility(scene, origins, ball.normals, directions, threads=n) for n in (1, 2)
+    )
+    assert one == pytest.approx(two, abs=1e-6)

@@ -172,7 +172,7 @@ function refusal(status: number, body: unknown): Refused {
 }
 
 /** Bytes from the server: geometry or colours. */
-export async function takeBytes(path: string, init?: RequestInit): Promise<ArrayBuffer> {
+export async function takeAnswer(path: string, init?: RequestInit): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(path, init);
@@ -181,7 +181,11 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
     throw new Refused(UNREACHABLE, 0, 'unreachable');
   }
   if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
-  return response.arrayBuffer();
+  return response;
+}
+
+export async function takeBytes(path: string, init?: RequestInit): Promise<ArrayBuffer> {
+  return (await takeAnswer(path, init)).arrayBuffer();
 }
 
 /** Send a file of Haze to be looked over. */

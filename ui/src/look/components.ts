@@ -9,6 +9,7 @@ import 'element-plus/es/components/color-picker/style/css';
 import 'element-plus/es/components/dialog/style/css';
 import 'element-plus/es/components/drawer/style/css';
 import 'element-plus/es/components/dropdown/style/css';
+import 'element-plus/es/components/empty/style/css';
 import 'element-plus/es/components/input/style/css';
 import 'element-plus/es/components/message-box/style/css';
 import 'element-plus/es/components/option/style/css';

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import { ElButton } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -63,6 +64,8 @@ watch(
 );
 const { smooth } = useAnswers(store, () => view.value?.pieceKey ?? null);
 
+const MOVED_PX = 40;
+const NEARER = 1.25;
 function go(to: StepId): void {
   void router.push(props.then ? placeThen(props.then, to) : placeOf(props.id ?? '', to));
 }
@@ -92,11 +95,23 @@ useKeys(
     ArrowRight: () => view.value?.turn(10, 0),
     ArrowUp: () => view.value?.turn(0, 10),
     ArrowDown: () => view.value?.turn(0, -10),
+    'Shift+ArrowLeft': () => view.value?.move(-MOVED_PX, 0),
+    'Shift+ArrowRight': () => view.value?.move(MOVED_PX, 0),
+    'Shift+ArrowUp': () => view.value?.move(0, -MOVED_PX),
+    'Shift+ArrowDown': () => view.value?.move(0, MOVED_PX),
+    '+': () => view.value?.magnify(NEARER),
+    '-': () => view.value?.magnify(1 / NEARER),
+    '0': () => view.value?.home(),
+    b: () => store.lookBack(true),
     'Ctrl+Z': () => void store.undo(),
     'Ctrl+Shift+Z': () => void store.redo(),
   },
   () => settings.singleKeys,
 );
+useEventListener(window, 'keyup', (event) => {
+  if (event.key.toLowerCase() === 'b') store.lookBack(false);
+});
+useEventListener(window, 'blur', () => store.lookBack(false));
 useNews(store.hear, store.lookAgain);
 useLeaving(store);
 async function keepAsCopy(): Promise<void> {

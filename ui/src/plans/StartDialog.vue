@@ -124,7 +124,7 @@ async function start(): Promise<void> {
   <ElDialog v-model="open" title="Start with a mesh" width="620px" append-to-body>
     <div v-if="!mesh" class="form">
       <MeshDrop @done="takeDropped" />
-      <p class="small">Or plan on one of these, to try it out or to practise:</p>
+      <p class="small">No mesh? Take what comes nearest to your kit, or a solid to practise on:</p>
       <StandIns @chosen="takeStandIn" />
     </div>
     <div v-else class="form two">

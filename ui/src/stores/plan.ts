@@ -83,6 +83,12 @@ export const usePlan = defineStore('plan', () => {
     if (!now.some((one) => one.id === look.value)) look.value = 'as_painted';
   });
   const dragging = ref(false);
+  /** The plan before its last change, and whether the piece shows that now. */
+  const before = shallowRef<Plan | null>(null);
+  const lookingBack = ref(false);
+  function lookBack(back: boolean): void {
+    lookingBack.value = back && before.value !== null;
+  }
   /** Grows whenever the server can show the same plan more finely. */
   const fineness = ref(0);
   /** Grows whenever a trial changed what is known of a paint. */
@@ -146,6 +152,7 @@ export const usePlan = defineStore('plan', () => {
     version.value = view.version;
     if (!keep) {
       if (!isEqual(plan.value, view.plan)) plan.value = view.plan;
+      if (kept.value && id.value && !isEqual(kept.value, plan.value)) before.value = kept.value;
       kept.value = plan.value;
     }
     canUndo.value = view.can_undo;
@@ -165,6 +172,7 @@ export const usePlan = defineStore('plan', () => {
     if (id.value !== identity) {
       workings.value = null;
       refused.value = '';
+      before.value = kept.value = null;
       stationId.value = null;
       lightId.value = null;
       picking.value = null;
@@ -410,6 +418,9 @@ export const usePlan = defineStore('plan', () => {
     look,
     looks,
     dragging,
+    before,
+    lookingBack,
+    lookBack,
     fineness,
     taught,
     relearn,

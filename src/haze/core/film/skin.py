@@ -145,6 +145,23 @@ def two_way(optics: PaintOptics, film_um: Reals) -> Reals:
     return np.asarray(through**2)
 
 
+def from_below(inside: Reals, optics: PaintOptics, film_um: Reals) -> Reals:
+    """(n,) float [0..1]: share of what is seen that comes from under a film, not from its own haze.
+
+    What the film sends back over black is its own; a clear colour takes light away and adds none,
+    so that metal under it stays metal in another colour.
+
+    Parameters
+    ----------
+    inside : (12, n) float [-], as it is with the film on
+    optics : of the paint
+    film_um : (n,) float [µm, dry]
+    """
+    own = add_coat(np.zeros_like(inside), optics, film_um)
+    seen_sum = np.maximum(inside.sum(axis=0), inside.dtype.type(1e-6))
+    return np.asarray(np.clip(1 - own.sum(axis=0) / seen_sum, 0, 1))
+
+
 def shine(skin: Skin, optics: PaintOptics, film_um: Reals) -> Reals:
     """(3, n) float: linear RGB a fluorescent coat adds over what lies below it.
 
@@ -165,7 +182,12 @@ def shine(skin: Skin, optics: PaintOptics, film_um: Reals) -> Reals:
 
 
 def coated(
-    skin: Skin, optics: PaintOptics, film_um: Reals, *, droplet_um: float | None = None
+    skin: Skin,
+    optics: PaintOptics,
+    film_um: Reals,
+    *,
+    droplet_um: float | None = None,
+    patch_um: float | None = None,
 ) -> Skin:
     """The surface after one more coat.
 
@@ -173,18 +195,24 @@ def coated(
     ----------
     skin : the surface below
     optics : of the paint or mix
-    film_um : (n,) float [µm, dry], of the type of the skin
+    film_um : (n,) float [µm, dry], of the type of the skin; of patches their mean
     droplet_um : float [µm, dry], thickness of one splat; None for a closed film
+    patch_um : float [µm, dry], of a film that lies in patches, each so thick, with nothing beside
+        them: the light that comes back is the mean over patches and gaps; None for a whole film
     """
+    if patch_um:
+        share = np.minimum(film_um / film_um.dtype.type(patch_um), 1)
+        whole = coated(skin, optics, np.full_like(film_um, patch_um), droplet_um=droplet_um)
+        return _blended(skin, whole, share)
     kind = skin.inside.dtype.type
     inside = add_coat(skin.inside, optics, film_um, droplet_um=droplet_um)
     takes = 1 - np.exp(film_um * kind(-1 / SKIN_UM))
     surface = skin.surface + (kind(optics.surface) - skin.surface) * takes
     metal, emission = skin.metal, skin.emission
-    if metal.any() or emission is not None:
-        through = two_way(optics, film_um)
-        metal = metal * through
-        emission = None if emission is None else emission * through
+    if metal.any():
+        metal = metal * from_below(inside, optics, film_um)
+    if emission is not None:
+        emission = emission * two_way(optics, film_um)
     if optics.flake_inside is not None and optics.flake > 0:
         cover = flake_cover(optics, film_um).astype(kind)
         inside += cover * (optics.flake_inside.astype(kind)[:, None] - inside)
@@ -194,6 +222,27 @@ def coated(
         added = shine(skin, optics, film_um)
         emission = added if emission is None else emission + added
     return Skin(inside, surface, metal, emission)
+
+
+def _blended(one: Skin, other: Skin, share: Reals) -> Skin:
+    """Area means of two surfaces, `share` of each place being the other."""
+
+    def mean(a: Reals, b: Reals) -> Reals:
+        return np.asarray(a + (b - a) * share)
+
+    emission = None
+    if one.emission is not None or other.emission is not None:
+        none = np.zeros((3, one.inside.shape[1]), dtype=one.inside.dtype)
+        emission = mean(
+            none if one.emission is None else one.emission,
+            none if other.emission is None else other.emission,
+        )
+    return Skin(
+        mean(one.inside, other.inside),
+        mean(one.surface, other.surface),
+        mean(one.metal, other.metal),
+        emission,
+    )
 
 
 def seen(skin: Skin) -> Reals:

@@ -1,6 +1,8 @@
 """Where brush steps and weathering leave paint: edges, chips, streaks, washes, the rim of a base.
 
-All are fields of 0 to 1 on the vertices, made from the surface alone; thresholds are judged.
+All are fields of 0 to 1 on the vertices, made from the surface alone: how much of each place is
+covered. What single chips and streaks look like is finer than a mesh (`plan/texture.py`). Shares
+are judged.
 """
 
 from __future__ import annotations
@@ -12,9 +14,11 @@ from haze.core.light.fields import rise, upper_edges
 from haze.core.mesh.surface import Surface
 
 LINE_FROM, LINE_FULL = 0.45, 0.75
-CHIP_GRAIN, CHIP_FROM, CHIP_FULL = 0.8, 0.68, 0.75  # [units], share of the noise
-CHIP_EDGE = 0.35  # how much an edge draws chips
-STREAK_WIDTH, STREAK_FROM = 0.8, 0.58
+CHIPPED_FLAT, CHIPPED_EDGE = 0.006, 0.42  # share of a flat place and of a sharp edge
+WORN_PATCH = 7.0  # [units] over which one edge is worn more and another less
+STREAKED = 0.2  # share of an upright face
+STREAK_PATCH = 9.0  # [units]
+SKIPPED = 0.15  # share of an edge that a dry brush leaves out
 RIM_HEIGHT = 0.07  # of the piece's height
 HARD_SEED = 0x9E3779B1
 
@@ -52,14 +56,13 @@ def grain(points: Floats, *, size: float) -> Floats:
 
 
 def dry_brushed(surface: Surface) -> Floats:
-    """(n,) float32: edges that face up, broken up where a dry brush skips.
+    """(n,) float32: edges that face up, less what a dry brush skips.
 
     Parameters
     ----------
     surface : the mesh as a surface to walk on
     """
-    skips = 0.7 + 0.3 * grain(surface.mesh.vertices, size=0.7)
-    return np.asarray(upper_edges(surface) * skips, dtype=np.float32)
+    return np.asarray(upper_edges(surface) * np.float32(1 - SKIPPED), dtype=np.float32)
 
 
 def edge_lines(surface: Surface) -> Floats:
@@ -73,30 +76,27 @@ def edge_lines(surface: Surface) -> Floats:
 
 
 def chips(surface: Surface) -> Floats:
-    """(n,) float32: small hard-edged spots, most along edges.
+    """(n,) float32: share that is chipped, most along edges, and some edges more than others.
 
     Parameters
     ----------
     surface : the mesh as a surface to walk on
     """
-    noise = grain(surface.mesh.vertices, size=CHIP_GRAIN)
-    fine = grain(surface.mesh.vertices + np.float32(37), size=CHIP_GRAIN / 2.2)
-    pull = CHIP_EDGE * upper_edges(surface) - 0.5 * CHIP_EDGE * 0.35
-    return rise(0.65 * noise + 0.35 * fine + pull, CHIP_FROM, CHIP_FULL)
+    worn = 2.0 * rise(grain(surface.mesh.vertices, size=WORN_PATCH), 0.25, 0.75)
+    edge = CHIPPED_EDGE * upper_edges(surface) ** 1.3
+    return np.asarray(np.minimum((CHIPPED_FLAT + edge) * worn, 0.9), dtype=np.float32)
 
 
 def streaks(surface: Surface) -> Floats:
-    """(n,) float32: narrow stripes down the faces that stand upright.
+    """(n,) float32: share of the faces that stand upright under stripes, some more than others.
 
     Parameters
     ----------
     surface : the mesh as a surface to walk on
     """
-    flat = surface.mesh.vertices[:, :2]
-    stripe = rise(grain(flat, size=STREAK_WIDTH), STREAK_FROM, STREAK_FROM + 0.2)
     upright = 1.0 - rise(np.abs(surface.mesh.normals[:, 2]), 0.35, 0.7)
-    fades = 0.55 + 0.45 * grain(surface.mesh.vertices, size=9.0)
-    return np.asarray(stripe * upright * fades, dtype=np.float32)
+    often = 2.0 * rise(grain(surface.mesh.vertices, size=STREAK_PATCH), 0.2, 0.8)
+    return np.asarray(STREAKED * upright * often, dtype=np.float32)
 
 
 def rim(surface: Surface) -> Floats:

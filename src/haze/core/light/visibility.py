@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from haze.core.arrays import Array, Floats, Mask, Table
+from haze.core.arrays import Array, Floats, Longs, Mask, Table
 from haze.core.directions import fibonacci_directions
 from haze.core.errors import CancelledError
 from haze.core.mesh.scene import Scene, origins_of, scene_of
@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 ALGORITHM = 1
 THREADS = 2
+SCOUTS = 16  # of the directions of a sweep
 
 
 def visibility_table(
@@ -75,27 +76,78 @@ def visibility_table(
 
 
 def mean_visibility(
-    scene: Scene, origins: Floats, normals: Floats, directions: Floats, *, threads: int = THREADS
+    scene: Scene,
+    origins: Floats,
+    normals: Floats,
+    directions: Floats,
+    *,
+    scouts: int = SCOUTS,
+    threads: int = THREADS,
 ) -> Floats:
     """(n,) float32 [-]: mean of cosine × unoccluded over equally weighted directions.
+
+    A few directions, spread over all of them, are asked first. Where all of these are free, or all
+    are blocked, the others are taken to be so too; only in between, in half shadow, are they asked.
 
     Parameters
     ----------
     origins, normals : (n, 3) float32
     directions : (k, 3) float32, unit
     scene : what blocks the rays
+    scouts : int, how many are asked first; all of them, when k is no more
     threads : int, at most
     """
-    sums = [np.zeros(len(origins), dtype=np.float32) for _ in range(threads)]
+    count = len(directions)
+    first = _far_apart(directions, min(scouts, count))
+    rest = np.setdiff1d(np.arange(count), first)
+    everyone = np.arange(len(origins))
+    lit, faced, free = _asked(scene, origins, normals, directions[first], everyone, threads)
+    open_to = np.maximum(normals @ directions.T, 0).mean(axis=1)
+    out = np.where(free > 0, open_to, np.float32(0))
+    # a face that turns away from every scout may still see some of the others
+    unsure = np.flatnonzero(((free > 0) & (free < faced)) | ((faced == 0) & (open_to > 0)))
+    if len(rest) and len(unsure):
+        more, _, _ = _asked(scene, origins, normals, directions[rest], unsure, threads)
+        out[unsure] = (lit[unsure] + more) / count
+    elif len(unsure):
+        out[unsure] = lit[unsure] / count
+    return np.asarray(out, dtype=np.float32)
+
+
+def _far_apart(directions: Floats, count: int) -> Longs:
+    """(count,) int: directions each as far as can be from those chosen before it."""
+    chosen = [0]
+    near = directions @ directions[0]
+    while len(chosen) < count:
+        chosen.append(int(near.argmin()))
+        near = np.maximum(near, directions @ directions[chosen[-1]])
+    return np.array(chosen)
+
+
+def _asked(
+    scene: Scene,
+    origins: Floats,
+    normals: Floats,
+    directions: Floats,
+    members: Longs,
+    threads: int,
+) -> tuple[Floats, Floats, Floats]:
+    """(m,) each, of the members: Σ cosine of free directions, how many they face, how many free."""
+    at, facing_way = origins[members], normals[members]
+    sums = [np.zeros((3, len(members)), dtype=np.float32) for _ in range(threads)]
 
     def add(first: int) -> None:
+        lit, faced, free = sums[first]
         for i in range(first, len(directions), threads):
-            cosine = normals @ directions[i]
+            cosine = facing_way @ directions[i]
             facing = np.nonzero(cosine > 0)[0]
             if len(facing):
-                free = ~scene.blocked(origins[facing], directions[i : i + 1])
-                sums[first][facing] += np.where(free, cosine[facing], np.float32(0))
+                seen = ~scene.blocked(at[facing], directions[i : i + 1])
+                lit[facing] += np.where(seen, cosine[facing], np.float32(0))
+                faced[facing] += 1
+                free[facing] += seen
 
     with ThreadPoolExecutor(threads) as pool:
         list(pool.map(add, range(threads)))
-    return np.asarray(sum(sums) / np.float32(len(directions)), dtype=np.float32)
+    lit, faced, free = np.sum(sums, axis=0)
+    return lit, faced, free

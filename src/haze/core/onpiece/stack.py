@@ -22,11 +22,13 @@ class Laying:
     optics : of its paint or mix
     droplet_um : float [µm, dry], thickness of one splat; None for a closed film
     film_um : (n,) float32 [µm, dry]; None for a light coat, whose film is asked for
+    patch_um : float [µm, dry], of a film that lies in patches; None for a whole one
     """
 
     optics: PaintOptics
     droplet_um: float | None
     film_um: Floats | None
+    patch_um: float | None = None
 
 
 class Stack:
@@ -89,5 +91,11 @@ class Stack:
 def _laid(skin: Skin, layings: Sequence[Laying]) -> Skin:
     for laying in layings:
         assert laying.film_um is not None
-        skin = coated(skin, laying.optics, laying.film_um, droplet_um=laying.droplet_um)
+        skin = coated(
+            skin,
+            laying.optics,
+            laying.film_um,
+            droplet_um=laying.droplet_um,
+            patch_um=laying.patch_um,
+        )
     return skin

@@ -219,6 +219,11 @@ class HandStep(Strict):
         return HANDS[self.role].film_um * self.strength
 
     @property
+    def patch_um(self) -> float | None:
+        """Dry film [µm] of what lies in patches with nothing beside them; None for other steps."""
+        return self.full_um if HANDS[self.role].patches else None
+
+    @property
     def about_part(self) -> str | None:
         """The part it goes to, or that its zone is about."""
         return self.part or (self.aim.part if self.aim else None)

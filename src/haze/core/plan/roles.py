@@ -104,7 +104,8 @@ class Hand:
     """A step by hand.
 
     `film_um` is the dry film where it lies fully; 0 for steps that leave none. `minutes` is the
-    wait after it, `hands_min` what the hands need for one copy.
+    wait after it, `hands_min` what the hands need for one copy. A step that `patches` lies that
+    thick on some of each place and not at all beside it; another lies thinner where it lies less.
     """
 
     word: str
@@ -114,6 +115,7 @@ class Hand:
     minutes: float
     hands_min: float
     paint: bool = True
+    patches: bool = False
 
 
 HANDS: dict[str, Hand] = {
@@ -124,6 +126,7 @@ HANDS: dict[str, Hand] = {
         3.0,
         10,
         4,
+        patches=True,
     ),
     "edge_lines": Hand(
         "edge lines",
@@ -132,6 +135,7 @@ HANDS: dict[str, Hand] = {
         5.0,
         10,
         8,
+        patches=True,
     ),
     "wash": Hand(
         "wash",
@@ -148,6 +152,7 @@ HANDS: dict[str, Hand] = {
         7.0,
         15,
         6,
+        patches=True,
     ),
     "streaks": Hand(
         "streaks",
@@ -157,6 +162,7 @@ HANDS: dict[str, Hand] = {
         1.5,
         60,
         8,
+        patches=True,
     ),
     "rim": Hand(
         "base rim", "Base rim", "Paint the rim of the base in one solid colour.", 14.0, 20, 3

@@ -18,7 +18,7 @@ from haze.service.memo import Memo
 from haze.service.piece.ready import ReadyPiece
 
 KEPT = 160
-FRESH_RAYS = 112
+FRESH_RAYS = 72
 FRESH_UP_TO_DEG = 16.0  # wider sweeps use enough of the standard directions to be smooth
 Kind = Literal["spray", "light"]
 

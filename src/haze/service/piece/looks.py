@@ -8,7 +8,7 @@ import numpy as np
 
 from haze.core.arrays import Bytes, Floats, Mask
 from haze.core.film.looks import encode_bytes, shown_bytes, value_bytes
-from haze.core.film.skin import seen
+from haze.core.film.skin import Skin, seen
 from haze.core.film.srgb import linear_of_hex, luminance_of_lightness
 from haze.core.light.reach import bare
 from haze.core.plan.document import Plan
@@ -52,16 +52,13 @@ def colours(on: OnPiece, plan: Plan, *, after: int, look: Look) -> Bytes:
     if plan.asked and look == "off_colour":
         off = np.clip(off_colour(on, plan, plan.asked) / OFF_COLOUR_FULL, 0, 1)
         return _grey(luminance_of_lightness(92 - 84 * off).astype(np.float32))
-    linear = seen(on.below(plan, after))
+    return surface_bytes(on.below(plan, after), look)
+
+
+def surface_bytes(skin: Skin, look: Look) -> Bytes:
+    """(n, 3) uint8: a surface in its colours, or in values."""
+    linear = seen(skin)
     return value_bytes(linear) if look == "value" else shown_bytes(linear)
-
-
-def sheen(on: OnPiece, plan: Plan, *, after: int, look: Look) -> Bytes | None:
-    """(n,) uint8: how much of each vertex is metal; None where a look shows none."""
-    metal = on.below(plan, min(max(after, 0), len(plan.coats))).metal
-    if look != "as_painted" or not metal.any():
-        return None
-    return np.asarray(np.round(np.clip(metal, 0, 1) * 255), dtype=np.uint8)
 
 
 def _grey(level: Floats) -> Bytes:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -224,7 +224,17 @@ class OnPiece:
     def _coated(self, plan: Plan, step: Coat | HandStep, skin: Skin, film: Floats) -> Skin:
         if step.off or step.mix is None:
             return skin
-        return coated(skin, step.optics, film, droplet_um=self.splat_um(plan, step))
+        patch = step.patch_um if step.kind == "hand" else None
+        return coated(skin, step.optics, film, droplet_um=self.splat_um(plan, step), patch_um=patch)
+
+    def with_films(self, plan: Plan, after: int, instead: Mapping[int, Floats]) -> Skin:
+        """The surface after the first steps, the films of some of them others than they are."""
+        layers, first = self.layers(plan, after), min(instead)
+        skin = layers[first - 1].after if first else self.ground(plan)
+        for i in range(first, after):
+            film = instead.get(i, layers[i].film_um)
+            skin = self._coated(plan, plan.coats[i], skin, film)
+        return skin
 
     def below(self, plan: Plan, after: int) -> Skin:
         """The surface after the first steps."""
@@ -277,6 +287,7 @@ class OnPiece:
                     step.optics,
                     self.splat_um(plan, step),
                     None if i in light else self.step_film(plan, i)[where],
+                    step.patch_um if step.kind == "hand" else None,
                 )
                 for i, step in enumerate(plan.coats)
                 if not step.off and step.mix is not None

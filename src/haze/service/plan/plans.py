@@ -20,6 +20,7 @@ from haze.store.plans import PlanRow, Revision
 
 SAVED_AS_DEFAULT = "Changed"
 COPY = ", copy"
+MOST_VERSIONS = 60  # that are told by name
 FRESH = timedelta(hours=1)  # a mesh just brought in may be about to become a plan
 log = logging.getLogger(__name__)
 
@@ -34,6 +35,14 @@ class PlanView(BaseModel):
     can_undo: bool
     can_redo: bool
     what: str
+
+
+class VersionNamed(BaseModel):
+    """A version of a plan: what was changed with it, and when (UTC)."""
+
+    number: int
+    what: str
+    at: str
 
 
 class Stands(BaseModel):
@@ -201,6 +210,19 @@ def copy(db: Database, plan: Plan) -> PlanView:
 def open_plan(db: Database, identity: str) -> PlanView:
     """One plan as it stands."""
     return view(plans.get(db.connection(), identity))
+
+
+def versions(db: Database, identity: str) -> list[VersionNamed]:
+    """The newest versions of a plan, the newest first."""
+    return [
+        VersionNamed(number=r.number, what=r.what, at=r.created_at)
+        for r in plans.newest(db.connection(), identity, most=MOST_VERSIONS)
+    ]
+
+
+def at_version(db: Database, identity: str, number: int) -> Plan:
+    """A plan as it was in one of its versions."""
+    return _read(plans.revision(db.connection(), identity, number).document)
 
 
 def save(db: Database, identity: str, *, version: int, plan: Plan, what: str) -> PlanView:

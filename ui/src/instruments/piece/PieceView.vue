@@ -8,15 +8,30 @@ import {
   ElProgress,
   ElSegmented,
 } from 'element-plus';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import {
+  computed,
+  defineAsyncComponent,
+  nextTick,
+  onBeforeUnmount,
+  onMounted,
+  reactive,
+  ref,
+  shallowRef,
+  watch,
+} from 'vue';
 
-import { sentence, takeBytes, type Plan } from '@/api/client';
+import { sentence, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import { LEGENDS, usePlan } from '@/stores/plan';
 
+import { takeColours } from './colours';
 import { Frame, type Point } from './frame';
-import { PieceScene } from './piece-scene';
+import { PieceScene, type View } from './piece-scene';
+import { useGestures } from './use-gestures';
 import { usePiece } from './use-piece';
+
+const CoatByCoat = defineAsyncComponent(() => import('@/plan/picture/CoatByCoat.vue'));
+const SideBySide = defineAsyncComponent(() => import('@/plan/picture/SideBySide.vue'));
 
 const props = defineProps<{
   showStation: boolean;
@@ -53,6 +68,7 @@ const first = computed(() =>
 const rest = computed(() => (fitting.value < 0 ? [] : named.value.slice(fitting.value)));
 const restChosen = computed(() => rest.value.find((l) => l.value === store.look) ?? null);
 const drawn = ref(0);
+const grained = ref(false);
 
 interface Wanted {
   body: string;
@@ -63,13 +79,9 @@ interface Wanted {
 
 const colours = useLatest<Wanted>(
   async ({ body, shaded, since, sketch }) => {
-    const bytes = await takeBytes('/api/colours', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body,
-    });
+    const { bytes, layout } = await takeColours(body);
     colourProblem.value = '';
-    scene.value?.setColours(new Uint8Array(bytes), shaded, since);
+    scene.value?.setColours(bytes, layout, shaded, since);
     if (sketch) store.present(sketch);
   },
   (error) => {
@@ -81,20 +93,23 @@ const colours = useLatest<Wanted>(
 
 let asked = '';
 function refresh(): void {
-  const plan = store.sketched ?? store.plan;
+  const back = store.lookingBack ? store.before : null;
+  const plan = back ?? store.sketched ?? store.plan;
   if (!plan || !key.value) return;
-  const { after, look, sketched } = store;
-  const body = JSON.stringify({ plan, after, look });
+  const { look, sketched } = store;
+  const after = Math.min(store.after, plan.coats?.length ?? 0);
+  const body = JSON.stringify({ plan, after, look, fine: !store.dragging });
   const want = `${key.value} ${store.fineness} ${body}`;
   if (want === asked) return;
   asked = want;
   const since = performance.now();
-  colours.push({ body, shaded: look === 'as_painted', since, sketch: sketched });
+  colours.push({ body, shaded: look === 'as_painted', since, sketch: back ? null : sketched });
 }
 
 onMounted(() => {
   try {
     scene.value = new PieceScene(canvas.value!);
+    scene.value.onGrained = () => (grained.value = true);
     scene.value.onDrawn = (since) => {
       performance.measure('haze:colours', { start: since, end: performance.now() });
       drawn.value += 1;
@@ -116,7 +131,17 @@ watch([scene, geometry], ([s, g]) => {
   }
 });
 watch(
-  () => [key.value, store.after, store.look, store.plan, store.sketched, store.fineness] as const,
+  () =>
+    [
+      key.value,
+      store.after,
+      store.look,
+      store.plan,
+      store.sketched,
+      store.dragging,
+      store.lookingBack,
+      store.fineness,
+    ] as const,
   () => refresh(),
   { flush: 'sync' },
 );
@@ -195,41 +220,37 @@ function take(at: Point): void {
 }
 watch(frame, () => waiting && take(waiting));
 
-let last: { x: number; y: number } | null = null;
-let pressed = { x: 0, y: 0, moved: false };
-const CLICK_PX = 4;
-function press(event: PointerEvent): void {
-  const box = canvas.value!.getBoundingClientRect();
-  if (place((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height)) return;
-  pressed = { x: event.clientX, y: event.clientY, moved: false };
-  canvas.value?.setPointerCapture(event.pointerId);
-  last = { x: event.clientX, y: event.clientY };
-  scene.value?.setCoarse(true);
-}
-function drag(event: PointerEvent): void {
-  if (!last) return;
-  const far = Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y);
-  pressed.moved ||= far > CLICK_PX;
-  if (!pressed.moved) return;
-  scene.value?.turn((event.clientX - last.x) * 0.5, (event.clientY - last.y) * 0.4);
-  last = { x: event.clientX, y: event.clientY };
-}
-function release(event: PointerEvent): void {
-  if (last && !pressed.moved && event.type === 'pointerup') {
-    const box = canvas.value!.getBoundingClientRect();
-    sample((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
-  }
-  last = null;
-  scene.value?.setCoarse(false);
-}
-function wheel(event: WheelEvent): void {
-  scene.value?.magnify(Math.exp(-event.deltaY * 0.0012));
+const gestures = useGestures(canvas, scene, { place, click: sample });
+const caption = ref<HTMLElement>();
+const plate = ref<HTMLElement>();
+const { height: captionHeight } = useElementSize(caption);
+const { height: plateHeight } = useElementSize(plate);
+const CAPTION_PX = 14;
+const PLATE_PX = 60;
+watch(
+  [scene, captionHeight, plateHeight] as const,
+  ([s, top, bottom]) => {
+    const below = bottom ? bottom + PLATE_PX : 0;
+    s?.setInsets({ top: top + CAPTION_PX, bottom: below });
+  },
+  { flush: 'post' },
+);
+
+/** What is opened over the piece, and from where it was looked at then. */
+const shown = reactive({ coats: false, beside: false });
+const from = shallowRef<View | null>(null);
+function open(what: keyof typeof shown): void {
+  from.value = scene.value?.view ?? null;
+  void nextTick(() => (shown[what] = true));
 }
 
 defineExpose({
   pieceKey: key,
   turn: (azimuth: number, elevation: number) => scene.value?.turn(azimuth, elevation),
-  lookedAtFrom: () => scene.value?.lookedAtFrom ?? 0,
+  move: (right: number, down: number) => scene.value?.move(right, down),
+  magnify: (factor: number) => scene.value?.magnify(factor),
+  lookedAtFrom: () => scene.value?.view.azimuth ?? 0,
+  view: () => scene.value?.view,
   home: () => scene.value?.home(),
   placeAtCentre: () => place(0.5, 0.5),
   sampleAtCentre: () => sample(0.5, 0.5),
@@ -243,26 +264,37 @@ defineExpose({
         ref="canvas"
         tabindex="0"
         role="img"
-        aria-label="The piece as planned. Drag or use the arrow keys to turn it, the wheel to come nearer."
+        aria-label="The piece as planned. Drag or use the arrow keys to turn it, the wheel, two fingers or + and − to come nearer, 0 to see all of it."
         data-test="piece"
         :data-drawn="drawn || undefined"
+        :data-grained="grained || undefined"
         :data-smooth="smooth || undefined"
         :class="{ aiming: store.picking }"
-        @pointerdown="press"
-        @pointermove="drag"
-        @pointerup="release"
-        @pointercancel="release"
-        @wheel.prevent="wheel"
+        @pointerdown="gestures.press"
+        @pointermove="gestures.drag"
+        @pointerup="gestures.release"
+        @pointercancel="gestures.release"
+        @wheel.prevent="gestures.wheel"
+        @contextmenu.prevent
         @dblclick="scene?.home()"
       />
-      <p class="state number" data-test="state">
-        <template v-if="store.after === 0">bare piece</template>
+      <p ref="caption" class="state number" data-test="state">
+        <template v-if="store.lookingBack">before the last change</template>
+        <template v-else-if="store.after === 0">bare piece</template>
         <template v-else
           >after <b>{{ store.step?.name }}</b>, {{ store.after }} of
           {{ store.plan?.coats?.length ?? 0 }}</template
         >
       </p>
-      <div v-if="job" class="plate" role="status">
+      <div v-if="geometry && key" class="ways no-print">
+        <ElButton text size="small" data-test="coat-by-coat" @click="open('coats')">
+          Coat by coat
+        </ElButton>
+        <ElButton text size="small" data-test="side-by-side" @click="open('beside')">
+          Side by side
+        </ElButton>
+      </div>
+      <div v-if="job" ref="plate" class="plate" role="status">
         <p>{{ job.doing }}</p>
         <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
         <ElButton @click="cancel">Stop</ElButton>
@@ -276,6 +308,10 @@ defineExpose({
       </p>
     </div>
     <slot />
+    <template v-if="from && geometry">
+      <CoatByCoat v-model="shown.coats" :geometry="geometry" :from="from" />
+      <SideBySide v-model="shown.beside" :from="from" />
+    </template>
     <p v-if="store.picking" class="picking" role="status">
       {{ store.picking.words }}
       <ElButton @click="place(0.5, 0.5)">Take the middle</ElButton>
@@ -389,6 +425,21 @@ canvas:focus-visible {
 .more.chosen {
   background: #fafafa;
   color: #1f1f1f;
+}
+.ways {
+  position: absolute;
+  right: 8px;
+  top: 4px;
+  display: flex;
+}
+.ways .el-button {
+  margin: 0;
+  color: #111;
+}
+.ways .el-button:hover,
+.ways .el-button:focus-visible {
+  background: #6f6f6f;
+  color: #fff;
 }
 .state {
   position: absolute;

@@ -1,66 +1,65 @@
 import {
   BufferAttribute,
   BufferGeometry,
+  ColorManagement,
   ConeGeometry,
   DoubleSide,
+  GLSL3,
   Group,
   InterleavedBuffer,
   InterleavedBufferAttribute,
   Line,
   LineBasicMaterial,
   LineLoop,
+  LinearSRGBColorSpace,
   Mesh,
   MeshBasicMaterial,
   OrthographicCamera,
+  PlaneGeometry,
   Raycaster,
   Scene,
   ShaderMaterial,
   Vector2,
   Vector3,
+  Vector4,
   WebGLRenderer,
+  WebGLRenderTarget,
+  type Data3DTexture,
 } from 'three';
 
+import { MOST_TEXTURES, PATTERNS } from '@/craft.generated';
+
 import { coarseCorners } from './coarse';
+import type { Layout } from './colours';
+import { framed, outermost, type Insets } from './framing';
 import type { PieceGeometry } from './geometry';
+import { grainTexture } from './grain';
+import { FRAGMENT, SCREEN_FRAGMENT, SCREEN_VERTEX, VERTEX } from './shaders';
 
-// Colours stay encoded from byte to screen: between neighbours they are so close that blending them
-// encoded or linear looks the same, and the shade is brought to the encoded scale once, on arrival.
-const VERTEX = /* glsl */ `
-attribute vec4 tint;
-attribute float shade;
-attribute float part;
-attribute vec3 facing;
-varying vec3 vTint;
-uniform float shading;
-uniform float standsOut;
-void main() {
-  float rest = standsOut < 0.0 || abs(part - standsOut) < 0.5 ? 1.0 : 0.45;
-  // metal sends back a fixed room: bright above, a dark band at eye level, a glint toward the lamp
-  vec3 n = normalize((modelViewMatrix * vec4(facing, 0.0)).xyz);
-  float sky = smoothstep(-0.35, 0.75, n.y) * 0.75 + 0.42;
-  float glint = pow(max(dot(n, normalize(vec3(-0.45, 0.62, 0.64))), 0.0), 14.0) * 0.55;
-  float room = mix(1.0, sky + glint, tint.a * shading);
-  vTint = tint.rgb * mix(1.0, shade, shading) * room * rest;
-  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-}`;
-
-const FRAGMENT = /* glsl */ `
-varying vec3 vTint;
-void main() {
-  gl_FragColor = vec4(vTint, 1.0);
-}`;
-
-/** One fixed ambient shade of linear light, as a factor on encoded bytes. */
-const SHADE = Float32Array.from({ length: 256 }, (_, i) => (0.7 + (0.3 * i) / 255) ** (1 / 2.4));
+// colours come and go encoded; the shader alone decides what is linear
+ColorManagement.enabled = false;
 
 const MOST_DRAG_PIXELS = 200_000;
-// L* 55, the card every piece stands on; three.js takes it as sRGB
+// L* 55, the card every piece stands on
 const CARD_GREY = 0x838383;
 const COARSE_CELL = 1.3;
 const SLOW_DRAW_MS = 20;
-const RING_POINTS = 96;
-const MARGIN = 1.07; // about the piece on its card
+const ARC_POINTS = 48;
+const ARC = Math.PI / 5; // to each side of the show side
+const MARGIN = 1.06; // about the piece on its card
+const SAMPLES = 4; // a pixel, when the piece rests
 const HOME = { azimuth: 18, elevation: 12 };
+const NEAREST = 12;
+const FARTHEST = 0.6;
+
+/** From where a piece is looked at, and how near: turned and moved alike on two cards. */
+export interface View {
+  azimuth: number;
+  elevation: number;
+  zoom: number;
+  /** What the middle of the card looks at, as shares of its half height. */
+  pan: [number, number];
+}
 
 export interface ShownStation {
   azimuth: number;
@@ -83,6 +82,7 @@ function towards(azimuth: number, elevation: number): Vector3 {
 /** The piece on its card: holds everything three.js, knows nothing of Vue. */
 export class PieceScene {
   readonly canvas: HTMLCanvasElement;
+  private readonly sharp: number;
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
   private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 1, 1000);
@@ -94,11 +94,25 @@ export class PieceScene {
   private readonly glows = new Group();
   private mesh: Mesh<BufferGeometry, ShaderMaterial> | null = null;
   private tint: BufferAttribute | null = null;
+  private gloss: BufferAttribute | null = null;
+  private over: BufferAttribute[] = [];
+  private textures = 0;
+  private grain: Data3DTexture | null = null;
+  private asking = false;
+  private gone = false;
+  private points: Float32Array = new Float32Array([-40, 0, -40, 40, 0, 40]);
+  private insets: Insets = { top: 0, bottom: 0 };
   private azimuth = HOME.azimuth;
   private elevation = HOME.elevation;
   private zoom = 1;
+  private pan: [number, number] = [0, 0];
+  private half = 40;
   private wide = 40;
   private tall = 80;
+  private readonly screen = new Scene();
+  private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
+  private readonly copying: ShaderMaterial;
+  private sampled: WebGLRenderTarget | null = null;
   private width = 2;
   private height = 2;
   private coarse = false;
@@ -107,32 +121,62 @@ export class PieceScene {
   private frame = 0;
   /** Told after each drawn frame, with the time of the event that led to it. */
   onDrawn: ((since: number) => void) | null = null;
+  /** Told once there is grain to draw textures with. */
+  onGrained: (() => void) | null = null;
+  /** Told when it is turned, moved or brought nearer here. */
+  onView: ((view: View) => void) | null = null;
   private since = 0;
 
-  constructor(canvas: HTMLCanvasElement) {
+  /** `sharp` is how many pixels are drawn for one of the page. */
+  constructor(canvas: HTMLCanvasElement, sharp = Math.min(window.devicePixelRatio || 1, 2)) {
     this.canvas = canvas;
+    this.sharp = sharp;
     this.renderer = new WebGLRenderer({
       canvas,
       antialias: false,
       alpha: false,
     });
+    this.renderer.outputColorSpace = LinearSRGBColorSpace;
     this.renderer.setClearColor(CARD_GREY);
     this.material = new ShaderMaterial({
+      glslVersion: GLSL3,
       vertexShader: VERTEX,
       fragmentShader: FRAGMENT,
-      uniforms: { shading: { value: 1 }, standsOut: { value: -1 } },
+      uniforms: {
+        shading: { value: 1 },
+        standsOut: { value: -1 },
+        textures: { value: 0 },
+        grained: { value: false },
+        grain: { value: null },
+        pattern: { value: Array.from({ length: MOST_TEXTURES }, () => new Vector4(0, 1, 1, 0.1)) },
+        overMetal: { value: new Array(MOST_TEXTURES).fill(0) },
+      },
     });
+    this.copying = new ShaderMaterial({
+      glslVersion: GLSL3,
+      vertexShader: SCREEN_VERTEX,
+      fragmentShader: SCREEN_FRAGMENT,
+      uniforms: { picture: { value: null } },
+      depthTest: false,
+      depthWrite: false,
+    });
+    this.screen.add(new Mesh(new PlaneGeometry(2, 2), this.copying));
     this.camera.up.set(0, 0, 1);
     this.scene.add(this.furniture, this.pointer, this.glows);
   }
 
-  setGeometry(piece: PieceGeometry): void {
+  /** Take a piece; `furnished` is whether the arc before its show side is drawn. */
+  setGeometry(piece: PieceGeometry, { furnished = true } = {}): void {
     this.clearPiece();
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(piece.positions, 3));
-    const shade = Float32Array.from(piece.openness, (o) => SHADE[o]!);
-    geometry.setAttribute('shade', new BufferAttribute(shade, 1));
-    geometry.setAttribute('part', new BufferAttribute(Float32Array.from(piece.part), 1));
+    const extra = new Uint8Array(piece.vertices * 4);
+    for (let v = 0; v < piece.vertices; v += 1) {
+      extra[4 * v] = piece.openness[v]!;
+      extra[4 * v + 2] = piece.part[v]!;
+    }
+    this.gloss = new BufferAttribute(extra, 4, true);
+    geometry.setAttribute('extra', this.gloss);
     const facing = new Int8Array(piece.vertices * 4);
     facing.set(piece.normals);
     geometry.setAttribute(
@@ -141,13 +185,19 @@ export class PieceScene {
     );
     this.tint = new BufferAttribute(new Uint8Array(piece.vertices * 4).fill(140), 4, true);
     geometry.setAttribute('tint', this.tint);
+    this.over = Array.from({ length: MOST_TEXTURES }, (_, k) => {
+      const attribute = new BufferAttribute(new Uint8Array(piece.vertices * 4), 4, true);
+      geometry.setAttribute(`over${k}`, attribute);
+      return attribute;
+    });
+    this.setTextures([]);
     this.full = new BufferAttribute(piece.corners, 1);
     geometry.setIndex(this.full);
     geometry.computeBoundingBox();
     geometry.computeBoundingSphere();
     this.mesh = new Mesh(geometry, this.material);
     this.scene.add(this.mesh);
-    this.furnish(geometry);
+    this.furnish(geometry, furnished);
     this.fewer = this.drawsSlowly()
       ? new BufferAttribute(coarseCorners(piece.positions, piece.corners, COARSE_CELL), 1)
       : null;
@@ -172,32 +222,66 @@ export class PieceScene {
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
-  /**
-   * Colours per vertex, three bytes each, in the order of the geometry; where there is metal, one
-   * more byte a vertex follows them all.
-   */
-  setColours(bytes: Uint8Array, shaded: boolean, since = 0): boolean {
+  /** Colours and all that follows them, as the server told what the bytes hold. */
+  setColours(bytes: Uint8Array, layout: Layout, shaded: boolean, since = 0): boolean {
     const tint = this.tint?.array as Uint8Array | undefined;
-    if (!this.tint || !tint) return false;
+    if (!this.tint || !this.gloss || !tint) return false;
     const vertices = tint.length / 4;
-    const metal = bytes.length === tint.length;
-    if (!metal && bytes.length !== 3 * vertices) return false;
+    const each = 3 + Number(layout.metal) + Number(layout.gloss) + 4 * layout.textures.length;
+    if (bytes.length !== each * vertices) return false;
+    let at = 3 * vertices;
     // four bytes a vertex: odd strides are slow to draw
     for (let v = 0, i = 0, j = 0; v < vertices; v += 1, i += 3, j += 4) {
       tint[j] = bytes[i]!;
       tint[j + 1] = bytes[i + 1]!;
       tint[j + 2] = bytes[i + 2]!;
-      tint[j + 3] = metal ? bytes[3 * vertices + v]! : 0;
+      tint[j + 3] = layout.metal ? bytes[at + v]! : 0;
+    }
+    if (layout.metal) at += vertices;
+    const extra = this.gloss.array as Uint8Array;
+    for (let v = 0; v < vertices; v += 1) extra[4 * v + 1] = layout.gloss ? bytes[at + v]! : 0;
+    if (layout.gloss) at += vertices;
+    for (let k = 0; k < Math.min(layout.textures.length, MOST_TEXTURES); k += 1) {
+      (this.over[k]!.array as Uint8Array).set(bytes.subarray(at, at + 4 * vertices));
+      this.over[k]!.needsUpdate = true;
+      at += 4 * vertices;
     }
     this.tint.needsUpdate = true;
+    this.gloss.needsUpdate = true;
+    this.setTextures(layout.textures);
+    if (layout.metal || this.textures) void this.takeGrain();
     this.material.uniforms.shading!.value = shaded ? 1 : 0;
     if (since) this.since = since;
     this.draw();
     return true;
   }
 
-  /** The ring on the ground with its mark at the show side. */
-  private furnish(geometry: BufferGeometry): void {
+  /** Grain for textures and flake; until it is there, both are drawn by their mean. */
+  private async takeGrain(): Promise<void> {
+    if (this.grain || this.asking) return;
+    this.asking = true;
+    const texture = await grainTexture().catch(() => null);
+    if (!texture || this.gone) return texture?.dispose();
+    this.grain = texture;
+    this.material.uniforms.grain!.value = texture;
+    this.material.uniforms.grained!.value = true;
+    this.draw();
+    this.onGrained?.();
+  }
+
+  private setTextures(told: Layout['textures']): void {
+    this.textures = Math.min(told.length, MOST_TEXTURES);
+    const { textures, pattern, overMetal } = this.material.uniforms;
+    textures!.value = this.textures;
+    told.slice(0, MOST_TEXTURES).forEach((one, k) => {
+      const which = PATTERNS.indexOf(one.pattern);
+      pattern!.value[k].set(which, one.size > 0 ? 1 / one.size : 1, one.long, one.soft);
+      overMetal!.value[k] = one.metal;
+    });
+  }
+
+  /** The arc on the ground with its mark at the show side. */
+  private furnish(geometry: BufferGeometry, shown: boolean): void {
     this.empty(this.furniture);
     const box = geometry.boundingBox!;
     const positions = geometry.getAttribute('position').array as Float32Array;
@@ -211,16 +295,20 @@ export class PieceScene {
     }
     this.wide = all;
     this.tall = tall;
+    const before = [0, -1.26 * Math.max(foot, 0.15 * all), box.min.z];
+    this.points = Float32Array.from([...outermost(positions), ...(shown ? before : [])]);
+    if (!shown) return;
     const ringRadius = Math.max(foot, 0.15 * all) * 1.08;
-    const points = Array.from({ length: RING_POINTS }, (_, i) => {
-      const t = (i / RING_POINTS) * 2 * Math.PI;
+    // an arc before the show side; a whole ring would take room from the piece
+    const points = Array.from({ length: ARC_POINTS }, (_, i) => {
+      const t = ((2 * i) / (ARC_POINTS - 1) - 1) * ARC - Math.PI / 2;
       return new Vector3(Math.cos(t) * ringRadius, Math.sin(t) * ringRadius, box.min.z);
     });
-    this.furniture.add(new LineLoop(new BufferGeometry().setFromPoints(points), this.ink));
+    this.furniture.add(new Line(new BufferGeometry().setFromPoints(points), this.ink));
     const mark = new BufferGeometry().setFromPoints([
-      new Vector3(0, -ringRadius * 1.34, box.min.z),
-      new Vector3(-ringRadius * 0.08, -ringRadius * 1.06, box.min.z),
-      new Vector3(ringRadius * 0.08, -ringRadius * 1.06, box.min.z),
+      new Vector3(0, -ringRadius * 1.16, box.min.z),
+      new Vector3(-ringRadius * 0.07, -ringRadius * 1.03, box.min.z),
+      new Vector3(ringRadius * 0.07, -ringRadius * 1.03, box.min.z),
     ]);
     this.furniture.add(new Mesh(mark, this.fill));
   }
@@ -284,23 +372,66 @@ export class PieceScene {
   turn(azimuth: number, elevation: number): void {
     this.azimuth = (this.azimuth + azimuth + 360) % 360;
     this.elevation = Math.min(89, Math.max(-89, this.elevation + elevation));
-    this.draw();
+    this.viewed();
   }
 
   home(): void {
     this.azimuth = HOME.azimuth;
     this.elevation = HOME.elevation;
     this.zoom = 1;
+    this.pan = [0, 0];
+    this.viewed();
+  }
+
+  /** From where it is looked at now. */
+  get view(): View {
+    const { azimuth, elevation, zoom } = this;
+    return { azimuth, elevation, zoom, pan: [...this.pan] };
+  }
+
+  /** Look at it as at another card; tells nobody. */
+  set view(view: View) {
+    this.azimuth = view.azimuth;
+    this.elevation = view.elevation;
+    this.zoom = view.zoom;
+    this.pan = [...view.pan];
     this.draw();
   }
 
-  /** From which azimuth [°] the piece is looked at. */
-  get lookedAtFrom(): number {
-    return this.azimuth;
+  private viewed(): void {
+    this.draw();
+    this.onView?.(this.view);
   }
 
-  magnify(factor: number): void {
-    this.zoom = Math.min(8, Math.max(0.5, this.zoom * factor));
+  /** Nearer or farther; what lies under a point of the card (0..1 from its upper left) stays. */
+  magnify(factor: number, x = 0.5, y = 0.5): void {
+    const before = this.zoom;
+    this.zoom = Math.min(NEAREST, Math.max(FARTHEST, before * factor));
+    const [right, up] = [(2 * x - 1) * (this.width / this.height), 1 - 2 * y];
+    const gone = 1 / before - 1 / this.zoom;
+    this.pan = [this.pan[0] + right * gone, this.pan[1] + up * gone];
+    this.keepInSight();
+    this.viewed();
+  }
+
+  /** Move the piece on its card by pixels. */
+  move(right: number, down: number): void {
+    const share = 2 / (this.height * this.zoom);
+    this.pan = [this.pan[0] - right * share, this.pan[1] + down * share];
+    this.keepInSight();
+    this.viewed();
+  }
+
+  private keepInSight(): void {
+    const aspect = this.width / this.height;
+    this.pan[0] = Math.min(aspect, Math.max(-aspect, this.pan[0]));
+    this.pan[1] = Math.min(1, Math.max(-1, this.pan[1]));
+    if (this.zoom <= 1) this.pan = [0, 0];
+  }
+
+  /** What of the card is taken by words over it. */
+  setInsets(insets: Insets): void {
+    this.insets = insets;
     this.draw();
   }
 
@@ -319,7 +450,7 @@ export class PieceScene {
   }
 
   private applySize(): void {
-    const full = Math.min(window.devicePixelRatio || 1, 2) * 1.25;
+    const full = this.sharp;
     const fit = Math.sqrt(MOST_DRAG_PIXELS / (this.width * this.height));
     this.renderer.setPixelRatio(this.coarse ? Math.min(full, fit) : full);
     this.renderer.setSize(this.width, this.height, false);
@@ -340,22 +471,59 @@ export class PieceScene {
     });
   }
 
-  private drawNow(): void {
-    const from = towards(this.azimuth, this.elevation).multiplyScalar(400);
-    this.camera.position.copy(from);
-    this.camera.lookAt(0, 0, 0);
-    // as large as lets it turn about without leaving the card
-    const e = (this.elevation * Math.PI) / 180;
-    const upright = (this.tall / 2) * Math.cos(e) + this.wide * Math.abs(Math.sin(e));
-    const aspect = this.width / this.height;
-    const h = (Math.max(upright, this.wide / aspect) * MARGIN) / this.zoom;
-    const w = h * aspect;
-    this.camera.left = -w;
-    this.camera.right = w;
-    this.camera.top = h;
-    this.camera.bottom = -h;
+  private aim(): void {
+    const { azimuth, elevation, width, height } = this;
+    const frame = framed(
+      this.points,
+      { azimuth, elevation },
+      { width, height },
+      this.insets,
+      MARGIN,
+    );
+    const e = (elevation * Math.PI) / 180;
+    const a = (azimuth * Math.PI) / 180;
+    const right = new Vector3(Math.cos(a), -Math.sin(a), 0);
+    const up = new Vector3(Math.sin(a) * Math.sin(e), Math.cos(a) * Math.sin(e), Math.cos(e));
+    this.half = frame.half / this.zoom;
+    const aspect = width / height;
+    const at = right
+      .multiplyScalar(frame.x + this.pan[0] * frame.half)
+      .add(up.multiplyScalar(frame.y + this.pan[1] * frame.half));
+    this.camera.position.copy(towards(azimuth, elevation).multiplyScalar(400).add(at));
+    this.camera.lookAt(at);
+    this.camera.left = -this.half * aspect;
+    this.camera.right = this.half * aspect;
+    this.camera.top = this.half;
+    this.camera.bottom = -this.half;
     this.camera.updateProjectionMatrix();
+  }
+
+  private drawNow(): void {
+    this.aim();
+    this.material.uniforms.textures!.value = this.coarse ? 0 : this.textures;
+    if (this.coarse) {
+      this.renderer.render(this.scene, this.camera);
+      return;
+    }
+    // smooth edges cost too much while something moves
+    const size = this.renderer.getDrawingBufferSize(new Vector2());
+    if (this.sampled?.width !== size.x || this.sampled.height !== size.y) {
+      this.sampled?.dispose();
+      this.sampled = new WebGLRenderTarget(size.x, size.y, { samples: SAMPLES });
+      this.copying.uniforms.picture!.value = this.sampled.texture;
+    }
+    this.renderer.setRenderTarget(this.sampled);
     this.renderer.render(this.scene, this.camera);
+    this.renderer.setRenderTarget(null);
+    this.renderer.render(this.screen, this.screenCamera);
+  }
+
+  /** Draw the card as it stands on another canvas. */
+  drawOn(pen: CanvasRenderingContext2D): void {
+    cancelAnimationFrame(this.frame);
+    this.frame = 0;
+    this.drawNow();
+    pen.drawImage(this.canvas, 0, 0, pen.canvas.width, pen.canvas.height);
   }
 
   private empty(group: Group): void {
@@ -371,17 +539,23 @@ export class PieceScene {
     this.mesh.geometry.dispose();
     this.mesh = null;
     this.tint = null;
+    this.gloss = null;
+    this.over = [];
     this.full = null;
     this.fewer = null;
   }
 
   dispose(): void {
+    this.gone = true;
     cancelAnimationFrame(this.frame);
     this.clearPiece();
     this.empty(this.furniture);
     this.empty(this.pointer);
     this.empty(this.glows);
     this.material.dispose();
+    this.grain?.dispose();
+    this.sampled?.dispose();
+    this.copying.dispose();
     this.ink.dispose();
     this.fill.dispose();
     this.renderer.dispose();

@@ -1,0 +1,4 @@
+import { grainBytes } from './grain';
+
+const bytes = grainBytes();
+postMessage(bytes, { transfer: [bytes.buffer] });

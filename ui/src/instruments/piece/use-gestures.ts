@@ -1,0 +1,90 @@
+import type { Ref, ShallowRef } from 'vue';
+
+import type { PieceScene } from './piece-scene';
+
+const CLICK_PX = 4;
+const TURN_DEG = { across: 0.5, up: 0.4 }; // a pixel
+const WHEEL = 0.0012;
+
+interface Finger {
+  x: number;
+  y: number;
+}
+
+export interface Told {
+  /** A press while something waits for a place, 0..1 from the upper left; true when it took it. */
+  place: (x: number, y: number) => boolean;
+  click: (x: number, y: number) => boolean;
+}
+
+export interface Gestures {
+  press: (event: PointerEvent) => void;
+  drag: (event: PointerEvent) => void;
+  release: (event: PointerEvent) => void;
+  wheel: (event: WheelEvent) => void;
+}
+
+/** Drag turns, with Shift or the right button moves; two fingers move and bring near. */
+export function useGestures(
+  canvas: Ref<HTMLCanvasElement | undefined>,
+  scene: Readonly<ShallowRef<PieceScene | null>>,
+  told: Told,
+): Gestures {
+  const fingers = new Map<number, Finger>();
+  let pressed = { x: 0, y: 0, moved: false };
+
+  function share(event: MouseEvent): [number, number] {
+    const box = canvas.value!.getBoundingClientRect();
+    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+  }
+
+  function press(event: PointerEvent): void {
+    if (!fingers.size && told.place(...share(event))) return;
+    if (!fingers.size) pressed = { x: event.clientX, y: event.clientY, moved: false };
+    canvas.value?.setPointerCapture(event.pointerId);
+    fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
+    scene.value?.setCoarse(true);
+  }
+
+  function pinch(before: Finger[], now: Finger[], event: PointerEvent): void {
+    const apart = ([a, b]: Finger[]): number => Math.hypot(a!.x - b!.x, a!.y - b!.y);
+    const middle = ([a, b]: Finger[]): Finger => ({ x: (a!.x + b!.x) / 2, y: (a!.y + b!.y) / 2 });
+    const [from, to] = [middle(before), middle(now)];
+    scene.value?.move(to.x - from.x, to.y - from.y);
+    const box = canvas.value!.getBoundingClientRect();
+    scene.value?.magnify(
+      apart(now) / Math.max(apart(before), 1),
+      (to.x - box.left) / box.width,
+      (to.y - box.top) / box.height,
+    );
+    event.preventDefault();
+  }
+
+  function drag(event: PointerEvent): void {
+    const last = fingers.get(event.pointerId);
+    if (!last) return;
+    const now = { x: event.clientX, y: event.clientY };
+    pressed.moved ||= Math.hypot(now.x - pressed.x, now.y - pressed.y) > CLICK_PX;
+    if (!pressed.moved) return;
+    const before = [...fingers.values()];
+    fingers.set(event.pointerId, now);
+    const [right, down] = [now.x - last.x, now.y - last.y];
+    if (fingers.size === 2) pinch(before, [...fingers.values()], event);
+    else if (event.shiftKey || event.buttons & 2) scene.value?.move(right, down);
+    else if (fingers.size === 1) scene.value?.turn(right * TURN_DEG.across, down * TURN_DEG.up);
+  }
+
+  function release(event: PointerEvent): void {
+    const held = fingers.delete(event.pointerId);
+    if (held && !pressed.moved && event.type === 'pointerup' && event.button === 0) {
+      told.click(...share(event));
+    }
+    if (!fingers.size) scene.value?.setCoarse(false);
+  }
+
+  function wheel(event: WheelEvent): void {
+    scene.value?.magnify(Math.exp(-event.deltaY * WHEEL), ...share(event));
+  }
+
+  return { press, drag, release, wheel };
+}
