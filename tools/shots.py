@@ -28,11 +28,6 @@ def figure(page: Page, address: str) -> None:
     page.keyboard.press("3")
     page.get_by_test_id("layer-11").click()
     shoot(page, "coats")
-    page.get_by_test_id("layer-4").click()
-    page.keyboard.press("a")
-    page.get_by_test_id("angles-found").wait_for()
-    shoot(page, "coats-angles")
-    page.keyboard.press("Control+z")
     page.get_by_test_id("layer-5").click()
     page.evaluate("document.documentElement.dataset.theme = 'lamp_off'")
     page.keyboard.press("c")
@@ -42,8 +37,28 @@ def figure(page: Page, address: str) -> None:
     page.evaluate("document.documentElement.dataset.theme = 'daylight'")
 
 
+def near(page: Page, address: str) -> None:
+    """Coat by coat, weathering near by, and the pieces that come along."""
+    open_demo(page, address)
+    page.get_by_test_id("coat-by-coat").click()
+    page.locator("[data-test=tiles][data-done]").wait_for()
+    shoot(page, "coat-by-coat")
+    open_demo(page, address, "Marrow")
+    page.locator("[data-test=piece][data-grained]").wait_for()
+    box = page.get_by_test_id("piece").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 0.3 * box["width"], box["y"] + 0.52 * box["height"])
+    page.mouse.wheel(0, -900)
+    shoot(page, "weathering")
+    page.goto(address)
+    page.get_by_role("button", name="Start with a mesh").click()
+    page.get_by_test_id("stand-in-mud-strider").click()
+    page.locator("[data-test=stand-in-lamp-stair] img").wait_for()
+    shoot(page, "stand-ins")
+
+
 def colour(page: Page) -> None:
-    """Ladder, mix and whole sequences, from the open wardens' plan."""
+    """Ladder and whole sequences, from the open wardens' plan."""
     page.get_by_test_id("layer-3").click()
     page.get_by_test_id("ladder").click()
     page.get_by_label("Film of each").fill("12")
@@ -53,14 +68,6 @@ def colour(page: Page) -> None:
     shoot(page, "ladder")
     page.keyboard.press("Escape")
     page.get_by_test_id("ladder-drawer").wait_for(state="hidden")
-    page.get_by_test_id("mix").click()
-    page.get_by_label("Wanted colour", exact=True).fill("#7a8f5c")
-    page.get_by_label("Wanted colour", exact=True).press("Enter")
-    page.get_by_test_id("look").click()
-    page.get_by_test_id("mixes").wait_for()
-    shoot(page, "mix")
-    page.keyboard.press("Escape")
-    page.get_by_test_id("mixes").wait_for(state="hidden")
     page.get_by_test_id("sequence").click()
     page.get_by_test_id("lay").click()
     page.get_by_alt_text("The piece painted by this school").nth(1).wait_for()
@@ -84,12 +91,6 @@ def cups(page: Page, address: str) -> None:
         page.wait_for_timeout(SETTLE_MS)
     page.locator("[data-test=piece][data-smooth=done]").wait_for(state="attached")
     shoot(page, "cups")
-    page.get_by_test_id("trouble").click()
-    dialog = page.get_by_role("dialog")
-    dialog.locator(".el-select__wrapper").click()
-    page.get_by_role("option", name="Spiders or runs").click()
-    page.get_by_test_id("causes").wait_for()
-    shoot(page, "trouble")
     page.goto(f"{address}window")
     window.wait_for()
     shoot(page, "window")
@@ -150,6 +151,7 @@ def main() -> None:
     with served() as address, browsing() as page:
         figure(page, address)
         colour(page)
+        near(page, address)
         page.goto(f"{address}shelf")
         page.get_by_test_id("wall").get_by_role("button").first.wait_for()
         shoot(page, "shelf")

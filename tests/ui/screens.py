@@ -30,7 +30,7 @@ def drawn(page: Page) -> None:
 
 def smooth(page: Page) -> None:
     """Wait until the rays of the plan on the screen are traced as finely as they will be."""
-    page.locator("[data-test=piece][data-smooth=done]").wait_for()
+    page.locator("[data-test=piece][data-smooth=done][data-settled]").wait_for()
 
 
 def draws(page: Page) -> int:

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import time
+
+from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, RootModel
 
 from haze.service.bench import Bench
+from haze.service.cards.swatch import SwatchBody, swatch
 from haze.service.cups.amounts import (
     AmountsBody,
     AmountsOut,
@@ -92,6 +96,20 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/setting", responses={200: SettingTold})
     def tell_setting(body: TurnedBody) -> dict[str, object]:
         return told(bench.beliefs, body).model_dump(by_alias=True)
+
+    @api.post("/swatch", responses={200: None})
+    def show_swatch(body: SwatchBody) -> Response:
+        begun = time.perf_counter()
+        found = swatch(body, beliefs=bench.beliefs, shelf=bench.shelf())
+        took = (time.perf_counter() - begun) * 1e3
+        return Response(
+            found.png,
+            mimetype="image/png",
+            headers={
+                "X-Card": "dark" if found.dark else "white",
+                "Server-Timing": f"swatch;dur={took:.1f}",
+            },
+        )
 
     @api.post("/recipe/known", responses={200: RecipeAnswer})
     def recipe_by_trials(body: RecipeOfBody) -> dict[str, object]:

@@ -277,3 +277,21 @@ def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
     parts.fill("3")
     parts.press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text("0 to 0.5")
+
+
+def test_a_setting_is_seen_before_it_is_sprayed(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}window")
+    shown = page.get_by_test_id("swatch")
+    shown.wait_for()
+    page.wait_for_function("() => performance.getEntriesByName('haze:swatch').length > 0")
+    first = shown.get_attribute("src")
+    pressure = page.get_by_label("Pressure, typed")
+    pressure.fill("30")
+    pressure.press("Enter")
+    expect(shown).not_to_have_attribute("src", first or "")
+    expect(shown).to_have_js_property("complete", True)
+    page.get_by_role("button", name="Trouble").click()
+    expect(page.get_by_role("dialog").get_by_test_id("swatch")).to_be_visible()
+    page.keyboard.press("Escape")
+    choose(page, "Paint", "Quay Satin")
+    expect(page.get_by_test_id("swatch")).to_have_count(0)  # a clear coat leaves nothing to see

@@ -88,6 +88,7 @@ def test_near_and_home_and_across(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     page.keyboard.press("1")
     smooth(page)
+    page.locator("[data-test=piece][data-grained]").wait_for()
     home = drawn_anew(page)
     size = piece_in(home).sum()
     page.keyboard.press("+")

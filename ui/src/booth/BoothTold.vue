@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, shallowRef, watch } from 'vue';
 
 import type { BoothStep } from '@/api/client';
 import { hoursWords } from '@/displays/format';
+
+import SwatchPlate from '@/window/SwatchPlate.vue';
+import { takeSwatch, type Swatch } from '@/window/use-setting';
 
 import BoothHold from './BoothHold.vue';
 import BoothSetting from './BoothSetting.vue';
@@ -26,6 +29,20 @@ const latest = computed(() => {
   const limit = props.step.after?.latest_min;
   return limit === null || limit === undefined ? '' : `within ${hoursWords(limit)} of the last`;
 });
+const swatch = shallowRef<Swatch | null>(null);
+/** Beside a trial: what the card should look like. Without a server the booth goes on without it. */
+watch(
+  () => (props.step.kind === 'trial' ? props.step.through : null),
+  async (through) => {
+    swatch.value = null;
+    if (!through) return;
+    const drawn = await takeSwatch({ ...through, task: 'cover' }, props.step.mixed ?? []).catch(
+      () => null,
+    );
+    if (props.step.through === through) swatch.value = drawn;
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
@@ -74,6 +91,7 @@ const latest = computed(() => {
         </ul>
       </template>
     </div>
+    <SwatchPlate v-if="swatch && !waits" class="should" :swatch="swatch" />
     <BoothHold v-if="step.hold && !waits" :step="step" :picture="picture" />
   </div>
 </template>
@@ -88,6 +106,19 @@ const latest = computed(() => {
 .step.hold:has(.hold) {
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 0.9fr);
   grid-template-rows: minmax(0, 1fr);
+}
+.step.trial:has(.should) {
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 0.9fr);
+}
+.should {
+  align-content: start;
+  font-size: 28px;
+}
+.should :deep(small) {
+  font-size: 28px;
+}
+.should :deep(img) {
+  max-width: none;
 }
 .told {
   display: grid;

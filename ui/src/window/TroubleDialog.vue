@@ -6,6 +6,7 @@ import {
   api,
   sentence,
   take,
+  type MixPart,
   type Plan,
   type TurnedBody,
   type Symptom,
@@ -16,20 +17,31 @@ import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
 
 import { knobLabel, knobValue } from './knobs';
+import SwatchPlate from './SwatchPlate.vue';
+import { takeSwatch, type Swatch } from './use-setting';
 
 /** What is seen on the piece, its likeliest causes at this setting, and how to save the piece. */
 const open = defineModel<boolean>({ required: true });
-const props = defineProps<{ asked: TurnedBody | null; plan?: Plan; step?: string }>();
+const props = defineProps<{
+  asked: TurnedBody | null;
+  /** Of a mix, what is in the cup. */
+  parts?: MixPart[];
+  plan?: Plan;
+  step?: string;
+}>();
 const emit = defineEmits<{ turn: [knob: string, to: number] }>();
 const settings = useSettings();
 const symptoms = ref<{ id: Symptom; label: string }[]>([]);
 const seen = ref<Symptom | ''>('');
 const found = shallowRef<TroubleOut | null>(null);
 const problem = ref('');
+const swatch = shallowRef<Swatch | null>(null);
 
 watch(open, async (now) => {
   if (!now) return;
   found.value = null;
+  swatch.value = null;
+  if (props.asked) void draw(props.asked);
   seen.value = '';
   problem.value = '';
   if (symptoms.value.length) return;
@@ -39,6 +51,15 @@ watch(open, async (now) => {
     problem.value = sentence(error);
   }
 });
+/** Beside what is seen: what this setting would leave by the model. */
+async function draw(asked: TurnedBody): Promise<void> {
+  try {
+    const drawn = await takeSwatch(asked, props.parts ?? []);
+    if (props.asked === asked) swatch.value = drawn;
+  } catch {
+    // what to do is told without it
+  }
+}
 watch(seen, async (symptom) => {
   const asked = props.asked;
   if (!symptom || !asked) return;
@@ -65,6 +86,7 @@ const unit = (): string => settings.values.pressure_unit ?? 'psi';
     <div class="trouble">
       <ChoiceField v-model="seen" label="What you see" :choices="symptoms" />
       <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
+      <SwatchPlate v-if="swatch && !found" :swatch="swatch" />
       <template v-if="found">
         <p class="note" data-test="repair"><b>The piece now.</b> {{ found.repair }}</p>
         <p v-if="found.unexpected" class="note">{{ found.unexpected }}</p>

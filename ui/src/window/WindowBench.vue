@@ -278,6 +278,7 @@ const cupWords = computed(() =>
         :spray="shown"
         :told="setting.told.value"
         :window="null"
+        :swatch="setting.swatch.value"
         :known="setting.known.value"
         :across="across"
         :up="up"

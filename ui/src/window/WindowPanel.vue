@@ -10,6 +10,8 @@ import { useSettings } from '@/stores/settings';
 
 import type { Axis } from './axes';
 import { knobWords } from './knobs';
+import SwatchPlate from './SwatchPlate.vue';
+import type { Swatch } from './use-setting';
 import WhatToChange from './WhatToChange.vue';
 
 /** The window, the scales of all knobs, and in a sentence how it sprays and how sure that is. */
@@ -23,6 +25,7 @@ const props = defineProps<{
   /** Scales stand beside the window, not under it. */
   withoutScales?: boolean;
   withoutWindow?: boolean;
+  swatch?: Swatch | null;
 }>();
 const emit = defineEmits<{
   sketch: [knobs: Record<string, number>];
@@ -83,6 +86,7 @@ const limit = computed(() => {
       @sketch="emit('sketch', knobsAt($event))"
       @change="emit('change', knobsAt($event))"
     />
+    <SwatchPlate v-if="swatch" :swatch="swatch" />
     <template v-if="!withoutScales">
       <p v-if="told" class="sentence" data-test="sure">
         <StatusSign :sign="verdict" />, {{ limit || told.sure }}.

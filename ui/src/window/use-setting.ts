@@ -2,9 +2,12 @@ import { nextTick, onScopeDispose, ref, shallowRef, watch, type Ref, type Shallo
 
 import {
   api,
+  Refused,
   sentence,
   take,
+  takeAnswer,
   type Known,
+  type MixPart,
   type TurnedBody,
   type SettingTold,
   type Taught,
@@ -27,6 +30,27 @@ export function windowTask(task: SprayedTask['id'] | undefined): WindowTask {
   return row.recipe;
 }
 
+export interface Swatch {
+  picture: Blob;
+  dark: boolean;
+}
+
+/** The picture of what a setting would leave on card; null for a clear coat. */
+export async function takeSwatch(body: Asked, parts: MixPart[]): Promise<Swatch | null> {
+  const sharp = Math.min(window.devicePixelRatio || 1, 2);
+  try {
+    const answer = await takeAnswer('/api/swatch', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...body, parts, sharp }),
+    });
+    return { picture: await answer.blob(), dark: answer.headers.get('X-Card') === 'dark' };
+  } catch (error) {
+    if (error instanceof Refused && error.code === 'clear_swatch') return null;
+    throw error;
+  }
+}
+
 export interface SettingState {
   /** What the setting does, by all that is known. */
   told: ShallowRef<SettingTold | null>;
@@ -38,6 +62,8 @@ export interface SettingState {
   /** Whether the trial that was told last counts. */
   counts: Ref<boolean>;
   problem: Ref<string>;
+  /** What this point would leave on card; null where there is nothing to see. */
+  swatch: ShallowRef<Swatch | null>;
   /** Knobs that are dragged, before they are let go. */
   dragged: Ref<Record<string, number>>;
   sketch: (knobs: Record<string, number>) => void;
@@ -50,6 +76,7 @@ export function useSetting(
   asked: () => Asked | null,
   axes: () => { across: Axis; up: Axis },
   task: () => WindowTask,
+  parts: () => MixPart[] = () => [],
 ): SettingState {
   const told = shallowRef<SettingTold | null>(null);
   const shown = shallowRef<WindowOut | null>(null);
@@ -69,13 +96,25 @@ export function useSetting(
       performance.measure('haze:told', { start: since, end: performance.now() }),
     );
   }, failed);
+  const swatch = shallowRef<Swatch | null>(null);
+  const drawing = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
+    swatch.value = await takeSwatch(body, parts());
+    await nextTick();
+    requestAnimationFrame(() =>
+      performance.measure('haze:swatch', { start: since, end: performance.now() }),
+    );
+  }, failed);
   const dragged = ref<Record<string, number>>({});
   function sketch(knobs: Record<string, number>): void {
     dragged.value = { ...dragged.value, ...knobs };
     const body = asked();
     if (body) tell({ ...body, setting: { ...body.setting, ...dragged.value } });
   }
-  const tell = (body: Asked): void => telling.push({ body, since: performance.now() });
+  function tell(body: Asked): void {
+    const since = performance.now();
+    telling.push({ body, since });
+    drawing.push({ body, since });
+  }
   const learning = useLatest<Asked>(async ({ paint, airbrush, setting }) => {
     known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
   }, failed);
@@ -95,7 +134,7 @@ export function useSetting(
       }),
     )) as WindowOut;
   }, failed);
-  onScopeDispose(() => [telling, learning, opening].forEach((one) => one.stop()));
+  onScopeDispose(() => [telling, drawing, learning, opening].forEach((one) => one.stop()));
 
   /** All but the two knobs on the axes: what the window itself depends on. */
   function field(body: Asked): string {
@@ -148,6 +187,7 @@ export function useSetting(
   }
 
   return {
+    swatch,
     told,
     window: shown,
     known,

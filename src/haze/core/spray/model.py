@@ -101,7 +101,7 @@ def drying_rate(temperature_c: Array, *, humidity_pct: Array) -> Array:
 
 
 @dataclass(frozen=True, slots=True)
-class _Spray:
+class OnePass:
     """What leaves the airbrush and lands in one pass, in the units of `Outcome`.
 
     `sizes` (k, ...) are droplet diameters [µm] of equal volume, `characteristic` their
@@ -139,7 +139,7 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     s : one setting, or many whose members broadcast together
     latents : factors of what the tables do not know; they broadcast with the setting
     """
-    one = _one_pass(s, latents)
+    one = one_pass(s, latents)
     mixture, wet, sauter = one.mixture, one.wet, one.sauter
     film = _film_of_passes(s, one)
     tip = tip_life_min(
@@ -205,7 +205,14 @@ def _let_through(s: Setting, latents: Latents) -> tuple[Mixture, Air, Array]:
     return mixture, air, flow
 
 
-def _one_pass(s: Setting, latents: Latents) -> _Spray:
+def one_pass(s: Setting, latents: Latents = AS_TOLD) -> OnePass:
+    """What leaves the airbrush and lands in one pass of every setting.
+
+    Parameters
+    ----------
+    s : one setting, or many whose members broadcast together
+    latents : factors of what the tables do not know; they broadcast with the setting
+    """
     mixture, air, flow = _let_through(s, latents)
     sauter = latents.droplet * sauter_mean_um(mixture, flow_ml_min=flow, air=air)
     centre = centre_speed_m_s(air.momentum_m2_s, distance_mm=s.distance_mm)
@@ -228,12 +235,12 @@ def _one_pass(s: Setting, latents: Latents) -> _Spray:
     )
     wet = square_on / latents.width
     splat = splat_factor(mixture, diameter_um=sauter, speed_m_s=centre)
-    return _Spray(
+    return OnePass(
         mixture, air, flow, sauter, sizes, characteristic, torn, centre, transfer, wet, splat
     )
 
 
-def _film_of_passes(s: Setting, one: _Spray) -> _Film:
+def _film_of_passes(s: Setting, one: OnePass) -> _Film:
     volatility = one.mixture.volatility
     still = volatility * still_film_rate_um_s(s.temperature_c, humidity_pct=s.humidity_pct)
     blown = volatility * blown_film_rate_um_s(
@@ -249,27 +256,42 @@ def _film_of_passes(s: Setting, one: _Spray) -> _Film:
     return _Film(standing, still, blown)
 
 
-def _spiders(s: Setting, one: _Spray, standing: Array, *, creep: Array) -> Array:
-    """Risk that the standing film is pushed along by the jet, or runs."""
+def wet_numbers(
+    s: Setting, one: OnePass, standing_um: Array, *, creep: Array | float = 1.0
+) -> tuple[Array, Array]:
+    """Spider number and run number [-] of a wet film; 1 is a spider, or a run on an upright face.
+
+    Parameters
+    ----------
+    s : the setting
+    one : what it lands in one pass
+    standing_um : (...) float [µm], wet film that has not dried; it broadcasts with the setting
+    creep : (...) float [-], factor on the spider number
+    """
     free = free_length_m(
         one.splat * one.sauter,
-        coverage=droplet_cover(standing, sauter_um=one.sauter, splat=one.splat),
+        coverage=droplet_cover(standing_um, sauter_um=one.sauter, splat=one.splat),
         distance_mm=s.distance_mm,
     )
     crept = creep * spider_number(
         one.mixture,
-        creeping_um=free_film_um(standing, tooth_um=s.tooth_um),
+        creeping_um=free_film_um(standing_um, tooth_um=s.tooth_um),
         free_length=free,
         momentum_m2_s=one.air.momentum_m2_s,
         centre_speed=one.centre,
         distance_mm=s.distance_mm,
         speed_mm_s=s.speed_mm_s,
     )
-    run = run_number(one.mixture, standing_um=standing, free_length=free)
+    return crept, run_number(one.mixture, standing_um=standing_um, free_length=free)
+
+
+def _spiders(s: Setting, one: OnePass, standing: Array, *, creep: Array) -> Array:
+    """Risk that the standing film is pushed along by the jet, or runs."""
+    crept, run = wet_numbers(s, one, standing, creep=creep)
     return any_of(logistic(crept, spread=0.4), logistic(run, spread=0.3))
 
 
-def _specks(s: Setting, one: _Spray) -> Array:
+def _specks(s: Setting, one: OnePass) -> Array:
     """Risk that splats are seen; those of the first pass are the ones that stay."""
     mixture = one.mixture
 
@@ -301,8 +323,14 @@ def _specks(s: Setting, one: _Spray) -> Array:
     return logistic(seen / constant("specks_per_cm2"), spread=1.0)
 
 
-def _dust(s: Setting, one: _Spray) -> Array:
-    """Risk of dust: droplets half dried in flight, and mist that comes down later."""
+def dusty_share(s: Setting, one: OnePass) -> Array:
+    """Share [0..1] of what lands that is half dry: dried in flight, or mist that comes down later.
+
+    Parameters
+    ----------
+    s : the setting
+    one : what it lands in one pass
+    """
     dry_share, transfer = one.mixture.dry_share, one.transfer
     k = one.mixture.volatility * droplet_rate_um2_s(s.temperature_c, humidity_pct=s.humidity_pct)
     flight = flight_time_s(one.centre, distance_mm=s.distance_mm)
@@ -311,11 +339,14 @@ def _dust(s: Setting, one: _Spray) -> Array:
     )
     late = half_dried_um(k, time_s=np.asarray(MIST_TIME_S), dry_share=dry_share)
     mist = constant("mist_landing") * (1 - transfer) * (one.sizes < late).mean(axis=0)
-    dusty = (in_flight * transfer + mist) / np.maximum(transfer + mist, 1e-6)
-    return logistic(dusty / constant("dust_share"), spread=0.5)
+    return np.asarray((in_flight * transfer + mist) / np.maximum(transfer + mist, 1e-6))
 
 
-def _no_flow(s: Setting, one: _Spray, *, tip_min: Array, stops: Array) -> Array:
+def _dust(s: Setting, one: OnePass) -> Array:
+    return logistic(dusty_share(s, one) / constant("dust_share"), spread=0.5)
+
+
+def _no_flow(s: Setting, one: OnePass, *, tip_min: Array, stops: Array) -> Array:
     mixture, flow, air_speed = one.mixture, one.flow, one.air.speed_m_s
     full = stops * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=np.asarray(1.0), air_speed_m_s=air_speed

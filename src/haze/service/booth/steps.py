@@ -16,7 +16,7 @@ from haze.core.day.hands import round_counts
 from haze.core.day.holding import aim_words, holding_words, side_words
 from haze.core.day.runsheet import trial_words
 from haze.core.day.schedule.problem import CUP_ML, DAY_MIN, Entry, Task, timing
-from haze.core.plan.coat import Coat, HandStep, SprayAt, StationAt
+from haze.core.plan.coat import Coat, HandStep, MixPart, SprayAt, StationAt
 from haze.core.plan.document import Plan
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.booth.pressed import Pressed
@@ -76,6 +76,7 @@ class BoothStep(BaseModel):
 
     `count` is how often it is pressed, each `unit` once; `which` are the copies in turn. `entry`
     names the stretch of the day it belongs to, which is planned from `from_min` to `to_min`.
+    `mixed` is told at a trial of a mix: what is in the cup.
     """
 
     id: str
@@ -102,6 +103,7 @@ class BoothStep(BaseModel):
     plan: str | None = None
     coat: str | None = None
     through: ThroughView | None = None
+    mixed: list[MixPart] = []
 
 
 @dataclass(frozen=True)
@@ -275,7 +277,9 @@ def _sprayed(
             cautions=CautionView.all_of(step_cautions(coat)),
             **setting,
         )
-        yield made.step("trial", "trial", "Try on card", words=[trial_words(coat)], **setting)
+        mixed = [MixPart(paint=coat.paint, drops=coat.drops), *coat.also] if coat.also else []
+        words = [trial_words(coat)]
+        yield made.step("trial", "trial", "Try on card", words=words, mixed=mixed, **setting)
     yield from _held(made, coat, setting)
     if e.blown:
         seconds = 60.0 * (booth.laid.task(e).blow_min or 0.0)

@@ -69,19 +69,24 @@ const rest = computed(() => (fitting.value < 0 ? [] : named.value.slice(fitting.
 const restChosen = computed(() => rest.value.find((l) => l.value === store.look) ?? null);
 const drawn = ref(0);
 const grained = ref(false);
+/** Whether it stands in the colours that were asked for last. */
+const settled = ref(false);
 
 interface Wanted {
   body: string;
+  /** Piece and body: what it is told apart by. */
+  want: string;
   shaded: boolean;
   since: number;
   sketch: Plan | null;
 }
 
 const colours = useLatest<Wanted>(
-  async ({ body, shaded, since, sketch }) => {
+  async ({ body, want, shaded, since, sketch }) => {
     const { bytes, layout } = await takeColours(body);
     colourProblem.value = '';
     scene.value?.setColours(bytes, layout, shaded, since);
+    settled.value = want === asked;
     if (sketch) store.present(sketch);
   },
   (error) => {
@@ -103,7 +108,14 @@ function refresh(): void {
   if (want === asked) return;
   asked = want;
   const since = performance.now();
-  colours.push({ body, shaded: look === 'as_painted', since, sketch: back ? null : sketched });
+  settled.value = false;
+  colours.push({
+    body,
+    want,
+    shaded: look === 'as_painted',
+    since,
+    sketch: back ? null : sketched,
+  });
 }
 
 onMounted(() => {
@@ -268,6 +280,7 @@ defineExpose({
         data-test="piece"
         :data-drawn="drawn || undefined"
         :data-grained="grained || undefined"
+        :data-settled="settled || undefined"
         :data-smooth="smooth || undefined"
         :class="{ aiming: store.picking }"
         @pointerdown="gestures.press"

@@ -28,7 +28,7 @@ import WindowPanel from '@/window/WindowPanel.vue';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
-import type { Coat, SprayAt, TrialLook } from '@/api/client';
+import type { Coat, MixPart, SprayAt, TrialLook } from '@/api/client';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import NumberField from '@/fields/NumberField.vue';
 
@@ -124,12 +124,17 @@ const asked = computed<Asked | null>(() => {
     },
   };
 });
+const parts = computed<MixPart[]>(() => {
+  const coat = store.coat;
+  return coat ? [{ paint: coat.paint, drops: coat.drops ?? 1 }, ...(coat.also ?? [])] : [];
+});
 const across = computed(() => axisOf('thinner_parts', unit.value));
 const up = computed(() => axisOf('pressure_psi', unit.value));
 const setting = useSetting(
   () => asked.value,
   () => ({ across: across.value, up: up.value }),
   () => windowTask(store.coat?.task),
+  () => parts.value,
 );
 const spray = computed<SprayAt>(() => ({ ...store.coat!.spray, ...setting.dragged.value }));
 function change(knobs: Record<string, number>): void {
@@ -272,6 +277,7 @@ function amount(p: { amount: string; ml: number }): string {
         :spray="spray"
         :told="setting.told.value"
         :window="setting.window.value"
+        :swatch="setting.swatch.value"
         :known="setting.known.value"
         :across="across"
         :up="up"
@@ -324,6 +330,7 @@ function amount(p: { amount: string; ml: number }): string {
     <TroubleDialog
       v-model="troubled"
       :asked="asked"
+      :parts="parts"
       :plan="store.plan ?? undefined"
       :step="store.coat.id"
       @turn="(k, to) => change({ [k]: to })"

@@ -1,0 +1,405 @@
+"""What a setting would leave on a card, drawn droplet by droplet (docs/models.md F).
+
+Droplets fall where the footprint and the strokes let them, Poisson by size class; each leaves its
+splat. Where the spider number of the standing film passes 1, rivulets are driven outward; where too
+much lands half dry the film is grainy; where the flow stops it spits. The film becomes colour by
+the film model. The same seed draws the same card.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.random import Generator
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter
+from scipy.signal import fftconvolve
+from scipy.special import erf
+
+from haze.core.arrays import Array, Bytes, Mask
+from haze.core.film.finish import SURFACE, inside_film
+from haze.core.film.looks import shown_bytes
+from haze.core.film.paint import PaintOptics
+from haze.core.film.skin import Skin, coated, seen
+from haze.core.film.spectra import spectrum_of_hex
+from haze.core.inspect.landing import Landing
+
+Grid = NDArray[Any]
+
+PAPER = "#f2f0ea"
+TOOTH_MM, TOOTH = 0.12, 0.05  # grain of the paper, and how much it takes of a film (judged)
+REACH = 4.2  # sigmas from a mark's middle beyond which nothing of it is drawn
+FINEST_PX = 0.45  # radius under which a splat is a point
+FINGER_MM = 1.1  # rim for each rivulet (judged)
+FINGER_WIDE_MM = (0.13, 0.3)
+LONGEST_FINGER_MM = 13.0
+BRANCHES = 0.28  # a millimetre of finger
+FORKS = 2  # branches of branches, no more
+STEP_MM = 0.14
+UNSPREAD = 1.15  # diameter of a half-dry grain over its droplet's
+LEAST_DUSTY, LEAST_SHARE = 0.01, 1e-4
+CLUMP_MM, CLUMPED = 0.35, 1.3  # of half-dry grains: size, and spread in ln (judged)
+STOPS_FROM = 0.5  # risk of no flow from which on a stroke is broken
+STOP_MM = 5.0  # of stroke between stops of a clogged airbrush
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A stroke of the hand over a card: from and to (x, y) [mm], and how often."""
+
+    landing: Landing
+    start: tuple[float, float]
+    end: tuple[float, float]
+    passes: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """A burst on one place (x, y) [mm], with the hand still, for some seconds."""
+
+    landing: Landing
+    at: tuple[float, float]
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """What lies on a card, (h, w) each.
+
+    Attributes
+    ----------
+    film_um : float [µm, dry]
+    fingers : float [0..1], how much of a pixel is under a rivulet
+    px_mm : float, pixels a millimetre
+    rivulets : how many there are, branches not counted
+    """
+
+    film_um: Array
+    fingers: Array
+    px_mm: float
+    rivulets: int
+
+
+Mark = Stroke | Dot
+
+
+def lay(
+    marks: Sequence[Mark], *, width_mm: float, height_mm: float, px_mm: float, seed: int
+) -> Laid:
+    """What some strokes and dots leave on a card.
+
+    Parameters
+    ----------
+    marks : in the order they are sprayed
+    width_mm, height_mm : float [mm], of what is drawn; its corner is the origin
+    px_mm : float, pixels a millimetre
+    seed : int
+    """
+    rng = np.random.default_rng(seed)
+    h, w = max(1, round(height_mm * px_mm)), max(1, round(width_mm * px_mm))
+    y, x = ((np.arange(n) + 0.5) / px_mm for n in (h, w))
+    film, fingers = np.zeros((h, w)), np.zeros((h, w))
+    # what one setting lands is drawn at once, however many strokes it takes
+    for landing, group in _by_landing(marks):
+        wet = np.zeros((h, w))
+        for mark in group:
+            box = _box(mark, px_mm, h, w)
+            px, py = np.meshgrid(x[box[1]], y[box[0]])
+            wet[box] += _mean_wet_um(mark, px, py) * _flowing(mark, px, py, rng)
+        film += _splats(landing, wet, px_mm, rng) * landing.dry_share
+    paths = [path for mark in marks for path in rivulets(mark, rng)]
+    _draw(paths, film, fingers, px_mm)
+    paper = rng.standard_normal((h, w))
+    tooth = gaussian_filter(paper, TOOTH_MM * px_mm)
+    film *= np.clip(1 + TOOTH * tooth / max(float(tooth.std()), 1e-9), 0.6, 1.4)
+    return Laid(film, fingers, px_mm, sum(path.main for path in paths))
+
+
+def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
+    """(h, w, 3) uint8: a card in its colours, encoded sRGB.
+
+    Parameters
+    ----------
+    laid : what lies on it
+    optics : of the paint
+    paper : "#rrggbb", of the bare card
+    """
+    h, w = laid.film_um.shape
+    film = laid.film_um.reshape(-1).astype(np.float32)
+    inside = inside_film(spectrum_of_hex(paper), "matt").astype(np.float32)
+    bare = Skin(
+        np.repeat(inside[:, None], film.size, axis=1),
+        np.full(film.size, SURFACE["matt"], dtype=np.float32),
+        np.zeros(film.size, dtype=np.float32),
+    )
+    return shown_bytes(seen(coated(bare, optics, film))).reshape(h, w, 3)
+
+
+def _by_landing(marks: Sequence[Mark]) -> list[tuple[Landing, list[Mark]]]:
+    groups: dict[int, tuple[Landing, list[Mark]]] = {}
+    for mark in marks:
+        groups.setdefault(id(mark.landing), (mark.landing, []))[1].append(mark)
+    return list(groups.values())
+
+
+# where it lands ----------------------------------------------------------------------------------
+
+
+def _ends(mark: Mark) -> tuple[Array, Array]:
+    if isinstance(mark, Dot):
+        return np.array(mark.at), np.array(mark.at)
+    return np.array(mark.start), np.array(mark.end)
+
+
+def _box(mark: Mark, px_mm: float, h: int, w: int) -> tuple[slice, slice]:
+    a, b = _ends(mark)
+    reach = REACH * mark.landing.sigma_mm
+    low = np.floor((np.minimum(a, b) - reach) * px_mm).astype(int)
+    high = np.ceil((np.maximum(a, b) + reach) * px_mm).astype(int) + 1
+    x0, x1 = np.clip([low[0], high[0]], 0, w)
+    y0, y1 = np.clip([low[1], high[1]], 0, h)
+    return slice(int(y0), int(y1)), slice(int(x0), int(x1))
+
+
+def _along(mark: Mark, x: Grid, y: Grid) -> tuple[Grid, Grid, float]:
+    """Millimetres along a stroke and beside it, and how long it is."""
+    a, b = _ends(mark)
+    length = float(np.hypot(*(b - a)))
+    u = (b - a) / length if length > 0 else np.array([1.0, 0.0])
+    return (
+        (x - a[0]) * u[0] + (y - a[1]) * u[1],
+        -(x - a[0]) * u[1] + (y - a[1]) * u[0],
+        length,
+    )
+
+
+def _mean_wet_um(mark: Mark, x: Grid, y: Grid) -> Grid:
+    """Wet film [µm] that lands on the mean: a Gaussian, swept along a stroke or held still."""
+    sigma = mark.landing.sigma_mm
+    along, beside, length = _along(mark, x, y)
+    across = np.exp(-0.5 * (beside / sigma) ** 2)
+    if isinstance(mark, Dot):
+        held = mark.landing.volume_mm3_s * mark.seconds / (2 * np.pi * sigma**2) * 1e3
+        return np.asarray(held * across * np.exp(-0.5 * (along / sigma) ** 2))
+    root = np.sqrt(2) * sigma
+    ends = 0.5 * (erf(along / root) - erf((along - length) / root))
+    return np.asarray(mark.passes * mark.landing.wet_um * across * ends)
+
+
+def _flowing(mark: Mark, x: Grid, y: Grid, rng: Generator) -> Grid | float:
+    """Share of the flow that comes, along a stroke: it stops and spits where it clogs."""
+    stops = float(np.clip((mark.landing.stops - STOPS_FROM) / (1 - STOPS_FROM), 0, 1))
+    if stops == 0:
+        return 1.0
+    if isinstance(mark, Dot):
+        return float(rng.uniform(0, 1) > stops) * 0.8 + 0.05
+    along, _, length = _along(mark, x, y)
+    knots = max(3, round(length / STOP_MM) + 2)
+    comes = np.interp(along, np.linspace(0, length, knots), rng.uniform(0, 1, knots) - stops)
+    return np.asarray(np.clip(comes / 0.15, 0.02 * (1 - stops), 1))
+
+
+def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> Grid:
+    """(h, w) float [µm, wet]: the mean film as droplets, each with its splat."""
+    area_mm2 = px_mm**-2
+    film = np.zeros_like(wet)
+    for part, half_dry in ((1 - landing.dusty, False), (landing.dusty, True)):
+        if part < LEAST_DUSTY:
+            continue
+        mean = wet * 1e-3 * part * area_mm2  # mm³ a pixel
+        if half_dry:
+            mean = mean * _clumps(wet.shape, px_mm, rng)
+        for drop_mm3, share, radius in _classes(landing, px_mm, half_dry=half_dry):
+            count = _poisson(mean * (share / drop_mm3), rng)
+            if radius >= FINEST_PX:
+                count = np.maximum(fftconvolve(count, _disc(radius), "same"), 0)
+            film += count * (drop_mm3 / area_mm2 * 1e3)
+    return film
+
+
+def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[float, float, float]]:
+    """Volume [mm³] of a droplet, share of what lands, and radius [px] of the splat of each size.
+
+    Splats that are points are one class, of the volume that leaves the same scatter: Σ s V.
+    """
+    drops = np.pi / 6 * (landing.sizes_um * 1e-3) ** 3
+    across = landing.sizes_um * UNSPREAD * 1e-3 if half_dry else landing.splats_mm
+    radii = 0.5 * across * px_mm
+    points = radii < FINEST_PX
+    found = [
+        (float(v), float(s), float(r))
+        for v, s, r in zip(drops[~points], landing.shares[~points], radii[~points], strict=True)
+        if s > LEAST_SHARE
+    ]
+    share = float(landing.shares[points].sum())
+    if share > LEAST_SHARE:
+        mean = float((landing.shares[points] * drops[points]).sum() / share)
+        found.append((mean, share, 0.0))
+    return found
+
+
+def _poisson(mean: Grid, rng: Generator) -> Grid:
+    """Counts; where there are many, a normal draw is the same and quicker."""
+    many = mean > 60
+    count = rng.poisson(np.where(many, 0, mean)).astype(np.float64)
+    if many.any():
+        drawn = mean + np.sqrt(np.maximum(mean, 0)) * rng.standard_normal(mean.shape)
+        count = np.where(many, np.maximum(drawn, 0), count)
+    return count
+
+
+def _disc(radius: float) -> Array:
+    """A disc of so many pixels, its edge softened by half a pixel; sums to 1."""
+    n = int(np.ceil(radius + 0.5))
+    y, x = np.mgrid[-n : n + 1, -n : n + 1]
+    disc = np.clip(radius + 0.5 - np.hypot(x, y), 0, 1)
+    return np.asarray(disc / disc.sum())
+
+
+def _clumps(shape: tuple[int, ...], px_mm: float, rng: Generator) -> Grid:
+    noise = gaussian_filter(rng.standard_normal(shape), max(CLUMP_MM * px_mm / 2, 0.5))
+    noise *= CLUMPED / max(float(noise.std()), 1e-9)
+    return np.asarray(np.exp(noise - 0.5 * CLUMPED**2))
+
+
+# rivulets ----------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class Rivulet:
+    """The way of one rivulet or branch.
+
+    Attributes
+    ----------
+    points : (n, 2) float [mm], x and y
+    wide_mm : (n,) float [mm]
+    dry_um : float [µm, dry], of the film under it
+    main : whether it is no branch
+    """
+
+    points: Array
+    wide_mm: Array
+    dry_um: float
+    main: bool
+
+
+def rivulets(mark: Mark, rng: Generator) -> list[Rivulet]:
+    """What the air drives out of a wet mark; nothing where the spider number stays under 1.
+
+    Parameters
+    ----------
+    mark : a stroke or a dot
+    rng : of the card
+    """
+    landing = mark.landing
+    peak_um = float(_mean_wet_um(mark, *_middle(mark)).max())
+    radii = np.linspace(0, 3, 60)
+    numbers = landing.wetness(peak_um * np.exp(-0.5 * radii**2))[0]
+    drive = float(numbers[0])
+    if drive <= 1:
+        return []
+    # as far as the film is still wet enough to be driven
+    edge_mm = float(radii[np.nonzero(numbers >= 1)[0][-1]]) * landing.sigma_mm + 0.2
+    dry_um = landing.dry_share * peak_um * 1.15
+    found: list[Rivulet] = []
+    for x, y, heading in _starts(mark, edge_mm, drive, rng):
+        far = 1.3 * edge_mm * (drive - 1) ** 0.55 * rng.lognormal(0, 0.45)
+        wide = float(rng.uniform(*FINGER_WIDE_MM))
+        _grow(found, rng, (x, y), heading, min(LONGEST_FINGER_MM, far), wide, dry_um, forks=FORKS)
+    return found
+
+
+def _middle(mark: Mark) -> tuple[Array, Array]:
+    a, b = _ends(mark)
+    return np.array([(a[0] + b[0]) / 2]), np.array([(a[1] + b[1]) / 2])
+
+
+def _starts(
+    mark: Mark, edge_mm: float, drive: float, rng: Generator
+) -> list[tuple[float, float, float]]:
+    """Where rivulets begin, and which way they are driven [rad]."""
+    often = 1 - np.exp(-(drive - 1))
+    if isinstance(mark, Dot):
+        count = round(2 * np.pi * edge_mm / FINGER_MM * often)
+        apart = (np.arange(count) + rng.uniform(-0.35, 0.35, count)) / max(count, 1)
+        turns = rng.uniform(0, 2 * np.pi) + 2 * np.pi * apart
+        return [
+            (mark.at[0] + 0.6 * edge_mm * np.cos(t), mark.at[1] + 0.6 * edge_mm * np.sin(t), t)
+            for t in turns
+        ]
+    a, b = _ends(mark)
+    length = float(np.hypot(*(b - a)))
+    way = float(np.arctan2(*(b - a)[::-1]))
+    found = []
+    for t in rng.uniform(0.03, 0.97, round(length / (2 * FINGER_MM) * often)):
+        side = float(rng.choice([-1.0, 1.0]))
+        out = way + side * np.pi / 2
+        at = a + (b - a) * t + 0.7 * edge_mm * np.array([np.cos(out), np.sin(out)])
+        # the hand leaves it behind: it leans along the stroke
+        found.append((float(at[0]), float(at[1]), out - side * float(rng.uniform(0, 0.5))))
+    return found
+
+
+def _grow(
+    found: list[Rivulet],
+    rng: Generator,
+    at: tuple[float, float],
+    heading: float,
+    far_mm: float,
+    wide_mm: float,
+    dry_um: float,
+    *,
+    forks: int,
+) -> None:
+    """One rivulet: it wanders, thins, forks, and ends in a bead."""
+    steps = max(2, int(far_mm / STEP_MM))
+    # wandering that is drawn back to the way it is driven
+    drift, turns = 0.0, np.empty(steps)
+    for i, kick in enumerate(rng.normal(0, 0.16, steps).tolist()):
+        drift = 0.94 * drift + kick
+        turns[i] = heading + drift
+    ways = np.stack([np.cos(turns), np.sin(turns)], axis=1) * STEP_MM
+    points = np.array(at) + np.cumsum(ways, axis=0)
+    left = 1 - np.arange(steps) / steps
+    wide = wide_mm * (0.55 + 0.45 * left)
+    wide[-1] = 1.25 * wide_mm
+    found.append(Rivulet(points, wide, dry_um, forks == FORKS))
+    if not forks:
+        return
+    for i in np.flatnonzero(rng.uniform(size=steps) < BRANCHES * STEP_MM).tolist():
+        if left[i] > 0.2:
+            fork = float(turns[i] + rng.choice([-1, 1]) * rng.uniform(0.4, 0.9))
+            short = 0.5 * far_mm * float(left[i])
+            begin = float(points[i, 0]), float(points[i, 1])
+            _grow(found, rng, begin, fork, short, 0.8 * wide_mm, dry_um, forks=forks - 1)
+
+
+def _draw(paths: Sequence[Rivulet], film: Grid, fingers: Grid, px_mm: float) -> None:
+    """Lay rivulets on a film, all their points at once."""
+    if not paths:
+        return
+    h, w = film.shape
+    at = np.concatenate([p.points for p in paths]) * px_mm - 0.5
+    radius = np.maximum(0.5 * px_mm * np.concatenate([p.wide_mm for p in paths]), 0.5)
+    dry = np.concatenate([np.full(len(p.points), p.dry_um) for p in paths])
+    n = int(np.ceil(radius.max() + 1))
+    oy, ox = (o.reshape(1, -1) for o in np.mgrid[-n : n + 1, -n : n + 1])
+    px, py = np.round(at[:, :1]).astype(int) + ox, np.round(at[:, 1:]).astype(int) + oy
+    cover = np.clip(radius[:, None] + 0.5 - np.hypot(px - at[:, :1], py - at[:, 1:]), 0, 1)
+    inside = (cover > 0) & (px >= 0) & (px < w) & (py >= 0) & (py < h)
+    where = py[inside], px[inside]
+    np.maximum.at(film, where, (dry[:, None] * cover)[inside])
+    np.maximum.at(fingers, where, cover[inside])
+
+
+def under_fingers(laid: Laid) -> Mask:
+    """(h, w) bool: where rivulets lie.
+
+    Parameters
+    ----------
+    laid : what lies on a card
+    """
+    return np.asarray(laid.fingers > 0.5)

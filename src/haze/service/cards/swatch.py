@@ -1,0 +1,160 @@
+"""What a setting would leave on card, small and at once: solid, line and dot in one picture."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+import numpy as np
+from PIL import Image
+from pydantic import Field
+
+from haze.core.arrays import Bytes
+from haze.core.errors import HazeError, UnknownNameError
+from haze.core.film.paint import PaintOptics, is_clear
+from haze.core.film.skin import bare_skin, coated, seen
+from haze.core.film.srgb import lightness_of_rgb
+from haze.core.inspect.landing import Landing, landing_of
+from haze.core.inspect.sprayed import PAPER, Dot, Mark, Stroke, card_bytes, lay
+from haze.core.plan.coat import MOST_PAINTS, MixPart
+from haze.core.plan.mix import Mix
+from haze.core.plan.paint import PaintUsed
+from haze.core.spray.calibrate import believed
+from haze.core.spray.footprint import STROKE
+from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trials import TurnedBody
+from haze.service.shelf.shelf import Shelf
+
+PX_MM = 6.0
+SOLID_MM, LINE_MM, DOT_MM = (34.0, 35.0), (36.0, 6.5), (36.0, 27.0)
+MARGIN_MM = 4.0  # about the solid and the line
+GAP_MM = 1.5
+LINE_AWAY_MM = 15.0  # as the first line of a card
+DOT_S = 0.5
+SEED = 20
+DARK_CARD = "#26272a"
+LIGHT_FROM = 72.0  # L* of a paint from which it is shown on a dark card
+
+
+class ClearSwatchError(HazeError):
+    """A clear coat leaves nothing to see."""
+
+    code = "clear_swatch"
+
+
+class SwatchBody(TurnedBody):
+    """A setting, and what is in the cup; without parts, the paint on the shelf alone."""
+
+    parts: list[MixPart] = Field(default=[], max_length=MOST_PAINTS)
+    sharp: float = Field(default=1.0, ge=0.5, le=3)
+
+
+@dataclass(frozen=True, slots=True)
+class Swatch:
+    """A PNG, and whether it shows a dark card."""
+
+    png: bytes
+    dark: bool
+
+
+def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
+    """The picture of a setting.
+
+    Parameters
+    ----------
+    body : the setting
+    beliefs : of all trials
+    shelf : where the paint stands when no parts are given
+
+    Raises
+    ------
+    ClearSwatchError for a varnish or medium, which leaves nothing to see
+    """
+    optics = _optics(body, shelf)
+    point, _ = believed(beliefs.of(body.through))
+    here = landing_of(body.sprayed, point)
+    near = landing_of(body.sprayed.but(distance_mm=LINE_AWAY_MM), point)
+    thick = card_tone(optics)
+    paper = DARK_CARD if thick > LIGHT_FROM else PAPER
+    px = PX_MM * body.sharp
+    parts: dict[tuple[float, float], list[Mark]] = {
+        SOLID_MM: _solid(here),
+        LINE_MM: [_line(near)],
+        DOT_MM: [Dot(here, (DOT_MM[0] / 2, DOT_MM[1] / 2), DOT_S)],
+    }
+    shown = [
+        card_bytes(
+            lay(marks, width_mm=wide, height_mm=high, px_mm=px, seed=SEED + i), optics, paper=paper
+        )
+        for i, ((wide, high), marks) in enumerate(parts.items())
+    ]
+    out = io.BytesIO()
+    Image.fromarray(_together(shown, round(GAP_MM * px))).save(out, "PNG", compress_level=1)
+    return Swatch(out.getvalue(), dark=paper == DARK_CARD)
+
+
+def card_tone(optics: PaintOptics) -> float:
+    """Lightness [L*] of a paint's solid on a white card.
+
+    Parameters
+    ----------
+    optics : of the paint or mix
+    """
+    thick = coated(bare_skin(PAPER, 1), optics, np.full(1, 12.0, dtype=np.float32))
+    return float(lightness_of_rgb(np.clip(seen(thick), 0, 1))[0])
+
+
+def _optics(body: SwatchBody, shelf: Shelf) -> PaintOptics:
+    if body.parts:
+        optics = Mix.of(*((p.paint, p.drops) for p in body.parts)).optics
+    else:
+        optics = _on_shelf(body.paint.id, shelf).optics
+    if is_clear(optics):
+        raise ClearSwatchError(
+            f"{body.paint.name} is clear: on card there is nothing to see of it.", field="paint"
+        )
+    return optics
+
+
+def _on_shelf(identity: str, shelf: Shelf) -> PaintUsed:
+    for paint in shelf.paints:
+        if paint.id == identity:
+            return paint
+    raise UnknownNameError(
+        f"There is no paint {identity!r} on the shelf; give the parts of the cup instead.",
+        field="paint",
+    )
+
+
+def _solid(here: Landing) -> list[Mark]:
+    """One pass: strokes as far apart as they lie in a pass."""
+    wide, high = SOLID_MM
+    apart = STROKE * here.sigma_mm
+    count = int((high - 2 * MARGIN_MM) / apart) + 1
+    rows = high / 2 + apart * (np.arange(count) - (count - 1) / 2)
+    return [
+        Stroke(here, (MARGIN_MM, float(y)), (wide - MARGIN_MM, float(y))) for y in rows.tolist()
+    ]
+
+
+def _line(near: Landing) -> Stroke:
+    wide, high = LINE_MM
+    return Stroke(near, (MARGIN_MM, high / 2), (wide - MARGIN_MM, high / 2))
+
+
+def _together(shown: list[Bytes], gap: int) -> Bytes:
+    """Solid at the left, line over dot at the right, clear between."""
+    solid, line, dot = shown
+    high = max(solid.shape[0], line.shape[0] + gap + dot.shape[0])
+    wide = solid.shape[1] + gap + line.shape[1]
+    out = np.zeros((high, wide, 4), dtype=np.uint8)
+
+    def put(image: Bytes, y: int, x: int) -> None:
+        h, w = image.shape[:2]
+        out[y : y + h, x : x + w, :3] = image
+        out[y : y + h, x : x + w, 3] = 255
+
+    put(solid, 0, 0)
+    put(line, 0, solid.shape[1] + gap)
+    put(dot, line.shape[0] + gap, solid.shape[1] + gap)
+    return out
