@@ -46,8 +46,10 @@ export function useAnswers(store: Store, piece: () => string | null): Answers {
       } else askOnce();
       smooth.value = 'done';
     } catch {
+      if (signal.aborted) return;
       // a picture that stays a little patchy is no reason to trouble the painter
       askOnce();
+      smooth.value = 'patchy';
     }
   }
 

@@ -38,9 +38,9 @@ const problem = ref('');
 const swatch = shallowRef<Swatch | null>(null);
 
 watch(open, async (now) => {
+  swatch.value = null;
   if (!now) return;
   found.value = null;
-  swatch.value = null;
   if (props.asked) void draw(props.asked);
   seen.value = '';
   problem.value = '';

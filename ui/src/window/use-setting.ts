@@ -88,14 +88,6 @@ export function useSetting(
     problem.value = sentence(error);
   };
 
-  const telling = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
-    told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
-    problem.value = '';
-    await nextTick();
-    requestAnimationFrame(() =>
-      performance.measure('haze:told', { start: since, end: performance.now() }),
-    );
-  }, failed);
   const swatch = shallowRef<Swatch | null>(null);
   const drawing = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
     swatch.value = await takeSwatch(body, parts());
@@ -104,17 +96,23 @@ export function useSetting(
       performance.measure('haze:swatch', { start: since, end: performance.now() }),
     );
   }, failed);
+  const telling = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
+    told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
+    problem.value = '';
+    // what it says comes first, what it looks like a moment later
+    drawing.push({ body, since });
+    await nextTick();
+    requestAnimationFrame(() =>
+      performance.measure('haze:told', { start: since, end: performance.now() }),
+    );
+  }, failed);
   const dragged = ref<Record<string, number>>({});
   function sketch(knobs: Record<string, number>): void {
     dragged.value = { ...dragged.value, ...knobs };
     const body = asked();
     if (body) tell({ ...body, setting: { ...body.setting, ...dragged.value } });
   }
-  function tell(body: Asked): void {
-    const since = performance.now();
-    telling.push({ body, since });
-    drawing.push({ body, since });
-  }
+  const tell = (body: Asked): void => telling.push({ body, since: performance.now() });
   const learning = useLatest<Asked>(async ({ paint, airbrush, setting }) => {
     known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
   }, failed);

@@ -201,9 +201,7 @@ def coated(
         them: the light that comes back is the mean over patches and gaps; None for a whole film
     """
     if patch_um:
-        share = np.minimum(film_um / film_um.dtype.type(patch_um), 1)
-        whole = coated(skin, optics, np.full_like(film_um, patch_um), droplet_um=droplet_um)
-        return _blended(skin, whole, share)
+        return _patched(skin, optics, film_um, patch_um=patch_um, droplet_um=droplet_um)
     kind = skin.inside.dtype.type
     inside = add_coat(skin.inside, optics, film_um, droplet_um=droplet_um)
     takes = 1 - np.exp(film_um * kind(-1 / SKIN_UM))
@@ -221,6 +219,25 @@ def coated(
     if optics.emission is not None:
         added = shine(skin, optics, film_um)
         emission = added if emission is None else emission + added
+    return Skin(inside, surface, metal, emission)
+
+
+def _patched(
+    skin: Skin, optics: PaintOptics, film_um: Reals, *, patch_um: float, droplet_um: float | None
+) -> Skin:
+    """Coated where patches lie; most of a piece has none, and stays as it was."""
+    where = np.flatnonzero(film_um > 0)
+    here = skin.at(where)
+    share = np.minimum(film_um[where] / film_um.dtype.type(patch_um), 1)
+    whole = coated(here, optics, np.full_like(share, patch_um), droplet_um=droplet_um)
+    found = _blended(here, whole, share)
+    inside, surface, metal = skin.inside.copy(), skin.surface.copy(), skin.metal.copy()
+    inside[:, where], surface[where], metal[where] = found.inside, found.surface, found.metal
+    emission = skin.emission
+    if found.emission is not None:
+        blank = np.zeros((3, inside.shape[1]), dtype=inside.dtype)
+        emission = blank if emission is None else emission.copy()
+        emission[:, where] = found.emission
     return Skin(inside, surface, metal, emission)
 
 

@@ -37,7 +37,7 @@ const props = defineProps<{
   showStation: boolean;
   showGlows: boolean;
   samples?: boolean;
-  /** `done` when the rays are traced as finely as they will be. */
+  /** `done` when the rays are traced as finely as they will be, `patchy` when they could not. */
   smooth?: string;
 }>();
 const store = usePlan();
@@ -102,8 +102,9 @@ function refresh(): void {
   const plan = back ?? store.sketched ?? store.plan;
   if (!plan || !key.value) return;
   const { look, sketched } = store;
+  // textures come with the smooth shadows: one request less when something is let go
   const after = Math.min(store.after, plan.coats?.length ?? 0);
-  const body = JSON.stringify({ plan, after, look, fine: !store.dragging });
+  const body = JSON.stringify({ plan, after, look, fine: Boolean(props.smooth) });
   const want = `${key.value} ${store.fineness} ${body}`;
   if (want === asked) return;
   asked = want;
@@ -150,9 +151,9 @@ watch(
       store.look,
       store.plan,
       store.sketched,
-      store.dragging,
       store.lookingBack,
       store.fineness,
+      props.smooth,
     ] as const,
   () => refresh(),
   { flush: 'sync' },

@@ -34,7 +34,14 @@ import type { Layout } from './colours';
 import { framed, outermost, type Insets } from './framing';
 import type { PieceGeometry } from './geometry';
 import { grainTexture } from './grain';
-import { FRAGMENT, SCREEN_FRAGMENT, SCREEN_VERTEX, VERTEX } from './shaders';
+import {
+  FRAGMENT,
+  MOVING_FRAGMENT,
+  MOVING_VERTEX,
+  SCREEN_FRAGMENT,
+  SCREEN_VERTEX,
+  VERTEX,
+} from './shaders';
 
 // colours come and go encoded; the shader alone decides what is linear
 ColorManagement.enabled = false;
@@ -112,6 +119,7 @@ export class PieceScene {
   private readonly screen = new Scene();
   private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   private readonly copying: ShaderMaterial;
+  private readonly moving: ShaderMaterial;
   private sampled: WebGLRenderTarget | null = null;
   private width = 2;
   private height = 2;
@@ -151,6 +159,13 @@ export class PieceScene {
         pattern: { value: Array.from({ length: MOST_TEXTURES }, () => new Vector4(0, 1, 1, 0.1)) },
         overMetal: { value: new Array(MOST_TEXTURES).fill(0) },
       },
+    });
+    const { shading, standsOut } = this.material.uniforms;
+    this.moving = new ShaderMaterial({
+      glslVersion: GLSL3,
+      vertexShader: MOVING_VERTEX,
+      fragmentShader: MOVING_FRAGMENT,
+      uniforms: { shading: shading!, standsOut: standsOut! },
     });
     this.copying = new ShaderMaterial({
       glslVersion: GLSL3,
@@ -500,7 +515,7 @@ export class PieceScene {
 
   private drawNow(): void {
     this.aim();
-    this.material.uniforms.textures!.value = this.coarse ? 0 : this.textures;
+    if (this.mesh) this.mesh.material = this.coarse ? this.moving : this.material;
     if (this.coarse) {
       this.renderer.render(this.scene, this.camera);
       return;
@@ -556,6 +571,7 @@ export class PieceScene {
     this.grain?.dispose();
     this.sampled?.dispose();
     this.copying.dispose();
+    this.moving.dispose();
     this.ink.dispose();
     this.fill.dispose();
     this.renderer.dispose();

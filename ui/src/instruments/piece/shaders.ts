@@ -5,6 +5,32 @@ import { GRAINS } from './grain';
 const each = (line: (k: number) => string): string =>
   Array.from({ length: MOST_TEXTURES }, (_, k) => line(k)).join('\n');
 
+const DECODED = /* glsl */ `
+vec3 decoded(vec3 c) {
+  return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
+}`;
+const ENCODED = /* glsl */ `
+vec3 encoded(vec3 c) {
+  return mix(c * 12.92, 1.055 * pow(max(c, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c));
+}`;
+// What the room is: docs/models.md, "The room a piece is looked at in".
+const ROOM = /* glsl */ `
+const vec3 WINDOW = vec3(-0.45, 0.62, 0.64);
+/** Light of the room from a direction, as the looker stands: ceiling, walls, floor. */
+float room(vec3 from) {
+  float ceiling = smoothstep(-0.15, 0.7, from.y);
+  float floorLight = 0.16 * smoothstep(0.0, -0.8, from.y);
+  return 0.1 + 0.95 * ceiling + floorLight;
+}
+/** Light from all around, some of it sent on by the walls of a hollow, more from the window. */
+vec2 diffuse(float open, vec3 n) {
+  float hollow = open / (1.0 - 0.45 * (1.0 - open));
+  return vec2(hollow, 0.8 + 0.2 * smoothstep(-0.55, 0.7, dot(n, normalize(WINDOW))));
+}
+vec3 mirrored(vec3 n) {
+  return vec3(2.0 * n.z * n.xy, 2.0 * n.z * n.z - 1.0);
+}`;
+
 // The colours that come are sRGB; light is added and shaded linear, and encoded once at the end.
 export const VERTEX = /* glsl */ `
 in vec4 tint;
@@ -18,9 +44,7 @@ out vec3 vAt;
 ${each((k) => `out vec4 vOver${k};`)}
 uniform float standsOut;
 uniform int textures;
-vec3 decoded(vec3 c) {
-  return mix(c / 12.92, pow((c + 0.055) / 1.055, vec3(2.4)), step(0.04045, c));
-}
+${DECODED}
 void main() {
   float rest = standsOut < 0.0 || abs(extra.z * 255.0 - standsOut) < 0.5 ? 1.0 : 0.25;
   vTint = decoded(tint.rgb);
@@ -31,7 +55,6 @@ void main() {
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`;
 
-// What the room is: docs/models.md, "The room a piece is looked at in".
 export const FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler3D;
@@ -48,11 +71,8 @@ uniform sampler3D grain;
 uniform vec4 pattern[${MOST_TEXTURES}]; // which, grains a unit, how much longer down, softness
 uniform float overMetal[${MOST_TEXTURES}];
 
-const vec3 WINDOW = vec3(-0.45, 0.62, 0.64);
-
-vec3 encoded(vec3 c) {
-  return mix(c * 12.92, 1.055 * pow(max(c, 0.0), vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c));
-}
+${ENCODED}
+${ROOM}
 
 /** How much of this pixel a step covers that covers a share of the place. */
 float covered(vec4 how, float share) {
@@ -74,13 +94,6 @@ float covered(vec4 how, float share) {
   return mix(smoothstep(edge - wide, edge + wide, n), share, smoothstep(0.55, 1.3, fine));
 }
 
-/** Light of the room from a direction, as the looker stands: ceiling, walls, floor. */
-float room(vec3 from) {
-  float ceiling = smoothstep(-0.15, 0.7, from.y);
-  float floorLight = 0.16 * smoothstep(0.0, -0.8, from.y);
-  return 0.1 + 0.95 * ceiling + floorLight;
-}
-
 void main() {
   vec3 colour = vTint;
   float metal = vExtra.z;
@@ -96,17 +109,15 @@ void main() {
     n = n.z < 0.0 ? -n : n;
     float open = vExtra.x;
     float gloss = vExtra.y;
-    // light from all around, a third of it sent on by the walls of a hollow, a little more from
-    // the window's side
-    float hollow = open / (1.0 - 0.45 * (1.0 - open));
-    float form = 0.8 + 0.2 * smoothstep(-0.55, 0.7, dot(n, normalize(WINDOW)));
-    vec3 matt = colour * hollow * form;
-    vec3 from = vec3(2.0 * n.z * n.xy, 2.0 * n.z * n.z - 1.0);
+    vec2 light = diffuse(open, n);
+    float hollow = light.x;
+    vec3 matt = colour * hollow * light.y;
+    vec3 from = mirrored(n);
     float toward = dot(from, normalize(WINDOW)) - 1.0;
     float graze = pow(1.0 - n.z, 5.0);
     float seen = smoothstep(0.15, 0.7, open);
     float hard = exp(mix(2.2, 5.6, gloss));
-    float mirrored = 0.62 * gloss * gloss * gloss * exp(hard * toward)
+    float gleam = 0.62 * gloss * gloss * gloss * exp(hard * toward)
       + 0.3 * gloss * graze * room(from);
     // flakes lie a little askew, each its own way
     vec3 askew = metal > 0.01 && grained
@@ -115,9 +126,43 @@ void main() {
     vec3 flake = normalize(from + 0.32 * askew);
     float glint = 1.3 * exp(26.0 * (dot(flake, normalize(WINDOW)) - 1.0));
     vec3 steel = colour * (room(flake) * mix(hollow, 1.0, 0.25) + glint * seen);
-    colour = mix(matt, steel, metal) + mirrored * seen * mix(vec3(1.0), colour, metal);
+    colour = mix(matt, steel, metal) + gleam * seen * mix(vec3(1.0), colour, metal);
   }
   shown = vec4(encoded(min(colour, 1.0)) * mix(1.0, 0.6, 1.0 - step(0.5, vExtra.w)), 1.0);
+}`;
+
+/** While something moves: the same light, a vertex at a time, without texture and gleam. */
+export const MOVING_VERTEX = /* glsl */ `
+in vec4 tint;
+in vec4 extra;
+in vec3 facing;
+out vec3 vShown;
+uniform float standsOut;
+uniform float shading;
+${DECODED}
+${ENCODED}
+${ROOM}
+void main() {
+  vec3 colour = tint.rgb;
+  if (shading > 0.5) {
+    vec3 n = normalize((modelViewMatrix * vec4(facing, 0.0)).xyz);
+    // fewer triangles reach under plates, where nothing is open: not black meanwhile
+    vec2 light = diffuse(max(extra.x, 0.45), n);
+    vec3 linear = decoded(tint.rgb);
+    vec3 steel = linear * room(mirrored(n)) * mix(light.x, 1.0, 0.25);
+    colour = encoded(min(mix(linear * light.x * light.y, steel, tint.a), 1.0));
+  }
+  bool rests = standsOut >= 0.0 && abs(extra.z * 255.0 - standsOut) > 0.5;
+  vShown = colour * (rests ? 0.6 : 1.0);
+  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+
+export const MOVING_FRAGMENT = /* glsl */ `
+precision mediump float;
+in vec3 vShown;
+out vec4 shown;
+void main() {
+  shown = vec4(vShown, 1.0);
 }`;
 
 export const SCREEN_VERTEX = /* glsl */ `
