@@ -58,3 +58,12 @@ def test_corners_no_face_uses_are_left_out() -> None:
 def test_what_is_none_is_told(data: bytes) -> None:
     with pytest.raises(MeshError, match="install Haze anew"):
         read_compact(data)
+
+
+def test_a_large_mesh_keeps_every_face() -> None:
+    ball = trimesh.creation.icosphere(subdivisions=6)
+    assert len(ball.vertices) > 2**15
+    back = read_compact(write_compact(ball.vertices, ball.faces))
+    assert (
+        np.abs(corners(back.vertices, back.faces) - corners(ball.vertices, ball.faces)).max() < 1e-4
+    )

@@ -154,3 +154,20 @@ def test_clear_colour_leaves_metal_what_it_is_and_an_opaque_coat_buries_it() -> 
     buried = coated(metal, white, np.full(1, 40.0, dtype=np.float32))
     assert buried.metal[0] < 0.1
     assert from_below(metal.inside, clear, np.zeros(1, dtype=np.float32))[0] == pytest.approx(1)
+
+
+def test_patches_of_a_paint_that_shines_shine_by_their_share() -> None:
+    ground = bare_skin("#f0f0f0", 3)
+    glowing = fluorescent(GREEN, masstone="#57e6b0", strength=0.5)
+    whole = coated(ground, glowing, np.full(3, 4.0, dtype=np.float32))
+    film = np.array([0.0, 1.0, 4.0], dtype=np.float32)
+    patched = coated(ground, glowing, film, patch_um=4.0)
+    assert whole.emission is not None
+    assert patched.emission is not None
+    assert patched.emission == pytest.approx(whole.emission * film / 4.0, abs=1e-6)
+    # and chips over it take its light away by theirs
+    chip = paint_optics("#3f4042", opacity="opaque")
+    chipped = coated(whole, chip, np.array([0.0, 3.5, 7.0], dtype=np.float32), patch_um=7.0)
+    assert chipped.emission is not None
+    assert chipped.emission[:, 0] == pytest.approx(whole.emission[:, 0])
+    assert np.all(np.diff(chipped.emission.sum(axis=0)) < 0)

@@ -124,6 +124,7 @@ def test_coarse_droplets_and_half_dry_ones_are_grainy(clean: Landing) -> None:
     smooth = grain(clean)
     weak = landing_of(setting(pressure_psi=5.0, trigger=0.8, distance_mm=60.0))
     assert float(weak.one.torn) > 0.1
+    assert weak.shares.sum() == pytest.approx(1)
     assert grain(weak) > 1.5 * smooth
     assert grain(replace(clean, dusty=0.6)) > 1.3 * smooth
     # the paper's tooth alone scatters by a twentieth
@@ -204,3 +205,19 @@ def test_a_card_in_its_colours(clean: Landing) -> None:
     thick = lay(rows, width_mm=8, height_mm=8, px_mm=PX, seed=1)
     covered = card_bytes(thick, paint_optics("#2b3442", opacity="opaque")).astype(int)
     assert np.abs(covered.mean(axis=(0, 1)) - [0x2B, 0x34, 0x42]).max() < 8
+
+
+def test_splats_wider_than_a_pixel_keep_their_volume(clean: Landing) -> None:
+    coarse = replace(
+        clean,
+        sizes_um=np.array([200.0]),
+        shares=np.array([1.0]),
+        splats_mm=np.array([0.5]),
+        dusty=0.0,
+        creep=0.0,
+    )
+    size = 12 * coarse.sigma_mm
+    dot = Dot(coarse, (size / 2, size / 2), 2.0)
+    laid = lay([dot], width_mm=size, height_mm=size, px_mm=PX, seed=2)
+    expected = coarse.volume_mm3_s * 2.0 * coarse.dry_share
+    assert volume_mm3(laid.film_um) == pytest.approx(expected, rel=0.05)

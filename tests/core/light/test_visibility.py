@@ -161,3 +161,17 @@ def test_one_and_two_threads_trace_the_same_light(ball: PreparedMesh) -> None:
         mean_visibility(scene, origins, ball.normals, directions, threads=n) for n in (1, 2)
     )
     assert one == pytest.approx(two, abs=1e-6)
+
+
+def test_a_face_only_the_rim_of_a_sweep_reaches_is_asked_all_the_same(ball: PreparedMesh) -> None:
+    scene = scene_of(ball)
+    far = np.array([[0, 0, 400.0]], dtype=np.float32)  # nothing blocks it there
+    directions = lobe(Station(0, 0, 10), count=60)
+    # square to the one direction that lies farthest out, and turned until only few are faced
+    normal = -directions.mean(axis=0)
+    normal = normal + 1.02 * directions[np.argmin(directions @ directions.mean(axis=0))]
+    normal = (normal / np.linalg.norm(normal)).astype(np.float32)[None]
+    exact = np.maximum(normal @ directions.T, 0).mean()
+    assert exact > 0
+    found = mean_visibility(scene, far, normal, directions, scouts=1)
+    assert float(found[0]) == pytest.approx(float(exact), rel=1e-4)

@@ -103,3 +103,10 @@ def test_clear_coats_and_unknown_paints_are_told(club: Bench) -> None:
     gone.paint.id = "gone"
     with pytest.raises(UnknownNameError, match="parts of the cup"):
         shown(club, gone)
+
+
+def test_the_line_is_sprayed_near_however_far_the_setting_is(club: Bench) -> None:
+    _, image = shown(club, body(club, "Storm Petrel", distance_mm=150))
+    line = image[: round(6.5 * PX_MM), -200:, :3].mean(axis=2)
+    rows = line.mean(axis=1)
+    assert rows[len(rows) // 2] < rows[1] - 60, "narrow, not a haze over the whole strip"

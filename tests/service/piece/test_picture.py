@@ -127,3 +127,6 @@ def test_splats_are_drawn_only_where_they_are_seen(lantern: Plan, on_lantern: On
     assert textures() == []
     coarse = {"pressure_psi": 4.0, "thinner_parts": 2.0, "trigger": 0.8, "distance_mm": 120.0}
     assert textures(**coarse) == ["dots"]
+    # as large, but so many that they close to a film: no speck is seen
+    closed = {"pressure_psi": 18.0, "thinner_parts": 2.0, "trigger": 0.9, "distance_mm": 60.0}
+    assert textures(**closed) == []
