@@ -52,6 +52,10 @@ def point() -> None:
         told, _ = _circled(page, at, 60, "haze:told", 30)
         _say(f"point of the window to Cups, {len(told)} moves", told, "p95 <= 100 ms")
         _say("of that the request", page.evaluate(REQUESTS, "/api/setting"), "-")
+        looked = page.evaluate(
+            "() => performance.getEntriesByName('haze:swatch').map(e => e.duration)"
+        )
+        _say(f"what it would look like, {len(looked)} swatches", looked, "<= 200 ms")
 
 
 def _circled(

@@ -98,7 +98,7 @@ function rename(name: string): void {
     />
     <div class="show">
       <p class="small">
-        The show side is the one people look at; the mark on the ring stands there. Turn the piece
+        The show side is the one people look at; the mark on the ground stands there. Turn the piece
         until the side you want faces you.
       </p>
       <ElButton @click="emit('this-side-shows')"> This side shows </ElButton>
