@@ -15,8 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter
-from scipy.signal import fftconvolve
+from scipy.ndimage import convolve, gaussian_filter
 from scipy.special import erf
 
 from haze.core.arrays import Array, Bytes, Mask
@@ -215,7 +214,7 @@ def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> Grid:
         for drop_mm3, share, radius in _classes(landing, px_mm, half_dry=half_dry):
             count = _poisson(mean * (share / drop_mm3), rng)
             if radius >= FINEST_PX:
-                count = np.maximum(fftconvolve(count, _disc(radius), "same"), 0)
+                count = convolve(count, _disc(radius), mode="constant")
             film += count * (drop_mm3 / area_mm2 * 1e3)
     return film
 
