@@ -7,9 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from meshes.sculpt import Grid, Point, Sculpt, along, curve, ground, scales_on
-from meshes.solid import garment
-
-Mesh = tuple[np.ndarray, np.ndarray]
+from meshes.solid import Mesh, garment
 
 
 def _at(path: list[Point], t: float) -> Point:

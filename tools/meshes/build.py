@@ -14,7 +14,6 @@ from pathlib import Path
 import fast_simplification
 import numpy as np
 import trimesh
-from numpy.typing import NDArray
 from PIL import Image
 
 from haze.core.film.looks import encode_bytes
@@ -28,11 +27,11 @@ from haze.core.mesh.prepare import prepare
 from haze.demo.stand_ins import SHIPPED
 from haze.formats.compact import read_compact, write_compact
 from meshes import beasts, bust, crawler, machines, stair, troops, warden
+from meshes.solid import Mesh
 
 FOLDER = Path(__file__).parents[2] / "src" / "haze" / "demo" / "pieces"
 PICTURE_PX = 300
 PICTURE_LIGHT = Station(40, 45, 16)
-Mesh = tuple[NDArray[np.floating], NDArray[np.integer]]
 
 
 def thinned(mesh: Mesh, faces: int) -> Mesh:

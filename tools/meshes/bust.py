@@ -6,11 +6,9 @@ from itertools import pairwise
 
 import numpy as np
 
-from haze.core.arrays import Floats, Ints
-from meshes.solid import Grid, Point, Solid, box, ellipsoid, limb, prism, ring
+from meshes.solid import Grid, Mesh, Point, Solid, box, ellipsoid, limb, prism, ring
 
 STEP = 0.32
-Mesh = tuple[Floats, Ints]
 
 
 def _torso(s: Solid) -> None:

@@ -7,8 +7,7 @@ import trimesh
 
 from meshes.plates import Bodies, box, profile, rivets, rod
 from meshes.sculpt import Grid, Sculpt, ground
-
-Mesh = tuple[np.ndarray, np.ndarray]
+from meshes.solid import Mesh
 
 
 def _ring_of_bolts(

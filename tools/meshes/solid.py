@@ -14,6 +14,7 @@ from skimage.measure import marching_cubes
 from haze.core.arrays import Floats, Ints
 
 Grid = Floats
+Mesh = tuple[Floats, Ints]  # vertices [mm] and faces
 Point = tuple[float, float, float]
 Shape = Callable[[Grid, Grid, Grid], Grid]
 FAR = np.float32(1e3)
@@ -144,7 +145,7 @@ class Solid:
         where, x, y, z = self._part(low, high)
         self._d[where] = -blend(-self._d[where], shape(x, y, z).astype(np.float32), k)
 
-    def mesh(self) -> tuple[Floats, Ints]:
+    def mesh(self) -> Mesh:
         """Vertices [mm] and faces of the surface."""
         # cut planes leave steps of one cell: a touch of blur takes them off
         soft = gaussian_filter(np.clip(self._d, -2.0, 2.0), SMOOTH_CELLS)

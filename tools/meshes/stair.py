@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.arrays import Floats, Ints
-from meshes.solid import Grid, Shape, Solid, box, ellipsoid, limb, prism, ring
+from meshes.solid import Grid, Mesh, Shape, Solid, box, ellipsoid, limb, prism, ring
 
 STEP = 0.62
 WALL_TOP = 52.0
@@ -127,7 +126,7 @@ def _weed(s: Solid) -> None:
             s.add(limb(a, b, 0.8, 0.45), (x - 4, y - 4, 5), (x + 4, y + 4, 14), 0.3)
 
 
-def groundwork() -> tuple[Floats, Ints]:
+def groundwork() -> Mesh:
     """Wall, steps and shore [mm]."""
     s = Solid((-62, -44, -1.5), (62, 45, 59), STEP)
     _shore(s)
@@ -150,7 +149,7 @@ def _cage() -> Shape:
     return d
 
 
-def beacon() -> tuple[Floats, Ints]:
+def beacon() -> Mesh:
     """The beacon on the wall [mm]: post, lantern with its flame glass, roof."""
     s = Solid((24, 15, 50), (52, 43, 101), 0.42)
     low, high = (25, 16, 51), (51, 42, 100)

@@ -6,9 +6,8 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 
 from meshes.sculpt import Grid, Point, Sculpt, ground
-from meshes.solid import garment
+from meshes.solid import Mesh, garment
 
-Mesh = tuple[np.ndarray, np.ndarray]
 DECK = 3.0
 FINE = 0.17
 BROAD = 0.21

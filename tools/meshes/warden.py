@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from haze.core.arrays import Floats, Ints
-from meshes.solid import Grid, Point, Solid, box, ellipsoid, garment, limb, prism, ring
+from meshes.solid import Grid, Mesh, Point, Solid, box, ellipsoid, garment, limb, prism, ring
 
 STEP = 0.18
 DECK = 3.2  # top of the base
@@ -181,14 +180,14 @@ def _lamp(s: Solid) -> None:
     s.add(ring((x, y, z + 8.1), 0.85, 0.27, "y"), low, high, 0.1)
 
 
-def base(step: float = STEP) -> tuple[Floats, Ints]:
+def base(step: float = STEP) -> Mesh:
     """The round base with its cobbles, bollard and rope [mm]."""
     s = Solid((-14.5, -14.5, -0.8), (14.5, 14.5, 11), step)
     _base(s)
     return s.mesh()
 
 
-def figure(step: float = STEP) -> tuple[Floats, Ints]:
+def figure(step: float = STEP) -> Mesh:
     """The man himself [mm]."""
     s = Solid((-11, -10.5, 2.2), (12, 8.5, 34.5), step)
     _coat(s)
@@ -197,7 +196,7 @@ def figure(step: float = STEP) -> tuple[Floats, Ints]:
     return s.mesh()
 
 
-def lamp(step: float = STEP) -> tuple[Floats, Ints]:
+def lamp(step: float = STEP) -> Mesh:
     """The pole with its lamp [mm]."""
     s = Solid((4.8, -7, 1.5), (13.4, 1.8, 47.5), step)
     _lamp(s)

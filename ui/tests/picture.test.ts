@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 
 import { framed, outermost } from '@/instruments/piece/framing';
 import { grainBytes, ranked } from '@/instruments/piece/grain';
+import { HOME, magnified, moved, turned, type View } from '@/instruments/piece/viewpoint';
 
 const CARD = { width: 600, height: 400 };
 const NONE = { top: 0, bottom: 0 };
@@ -70,5 +71,32 @@ describe('the grain', () => {
     expect([...ranked(Float32Array.from([5, 5, 5]))]).toEqual([255, 255, 255]);
     const spread = ranked(Float32Array.from({ length: 512 }, (_, i) => i));
     expect([spread[0], spread[256], spread[511]]).toEqual([0, 128, 255]);
+  });
+});
+
+describe('from where a piece is looked at', () => {
+  it('turns all round but not over the top', () => {
+    expect(turned(HOME, -30, 0).azimuth).toBe(348);
+    expect(turned(HOME, 0, 200).elevation).toBe(89);
+    expect(turned(HOME, 0, -200).elevation).toBe(-89);
+  });
+  it('keeps what lies under a point of the card where it is when it comes nearer', () => {
+    const card = { width: 600, height: 400 };
+    // where a point of the card looks, in half heights of the piece's own card
+    const under = (view: View, x: number, y: number) => [
+      view.pan[0] + ((2 * x - 1) * 1.5) / view.zoom,
+      view.pan[1] + (1 - 2 * y) / view.zoom,
+    ];
+    const near = magnified(HOME, card, 2.5, 0.7, 0.3);
+    expect(near.zoom).toBeCloseTo(2.5);
+    under(near, 0.7, 0.3).forEach((v, i) => expect(v).toBeCloseTo(under(HOME, 0.7, 0.3)[i]!));
+    expect(magnified(near, card, 0.1, 0.5, 0.5).pan).toEqual([0, 0]);
+  });
+  it('moves by as many pixels as the hand, and never out of sight', () => {
+    const card = { width: 600, height: 400 };
+    const near = { ...HOME, zoom: 4 };
+    // 40 px are a fifth of half the card, a quarter of that four times as near
+    expect(moved(near, card, 40, 20).pan).toEqual([-0.05, 0.025]);
+    expect(moved(near, card, 1e6, -1e6).pan).toEqual([-1.5, -1]);
   });
 });

@@ -12,3 +12,13 @@ Longs = NDArray[np.int64]
 Bytes = NDArray[np.uint8]
 Mask = NDArray[np.bool_]
 Table = NDArray[np.uint8]  # (directions, vertices): cosine × unoccluded, 255 square-on and open
+
+
+def share_bytes(share: Floats) -> Bytes:
+    """(...) uint8: shares of 0 to 1 as bytes of 0 to 255.
+
+    Parameters
+    ----------
+    share : (...) float32 [-], clipped to 0..1
+    """
+    return np.asarray(np.round(np.clip(share, 0, 1) * 255), dtype=np.uint8)

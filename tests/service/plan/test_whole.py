@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import pytest
 
+from haze.core.plan.coat import HandStep
+from haze.core.plan.document import Plan
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.layers import layers_of
 from haze.service.plan.plans import PlanView
 from haze.service.plan.whole import worked_out
 
@@ -40,3 +43,16 @@ def test_an_empty_plan_works_out_to_nothing(cone: PlanView, on_cone: OnPiece) ->
     assert work.coats == []
     assert (work.totals.hands_s, work.totals.sittings) == (0, 0)
     assert colours(on_cone, empty, after=0, look="as_painted").shape[1] == 3
+
+
+def test_what_lies_in_patches_lands_on_their_share(lantern: Plan, on_lantern: OnPiece) -> None:
+    paint = lantern.sprayed[-1].paint
+    given = {"id": "chips", "name": "Chips", "role": "chips", "paint": paint}
+    chips = HandStep.model_validate(given)
+    plan = lantern.model_copy(update={"coats": [*lantern.coats, chips]})
+    layer = layers_of(plan, on_lantern)["chips"]
+    share = on_lantern.fields.hand("chips")
+    area = on_lantern.piece.area
+    assert layer.landed_share == pytest.approx(float((area * share).sum() / area.sum()), rel=1e-3)
+    assert layer.covered_share == layer.landed_share
+    assert 0 < layer.landed_share < 0.5

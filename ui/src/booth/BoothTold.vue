@@ -5,7 +5,7 @@ import type { BoothStep } from '@/api/client';
 import { hoursWords } from '@/displays/format';
 
 import SwatchPlate from '@/window/SwatchPlate.vue';
-import { takeSwatch, type Swatch } from '@/window/use-setting';
+import { takeSwatch, type Swatch } from '@/window/swatch';
 
 import BoothHold from './BoothHold.vue';
 import BoothSetting from './BoothSetting.vue';

@@ -8,6 +8,7 @@ import { sentence } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
+import { HOME, TURN_KEYS } from '@/instruments/piece/viewpoint';
 import PlanLine from './PlanLine.vue';
 import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
@@ -22,6 +23,7 @@ import DayStep from '@/plan/day/DayStep.vue';
 import LightStep from '@/plan/light/LightStep.vue';
 import PieceStep from '@/plan/piece/PieceStep.vue';
 import SamplePlate from '@/plan/coats/SamplePlate.vue';
+import PictureWays from '@/plan/picture/PictureWays.vue';
 import { useAnswers } from '@/plan/use-answers';
 import { useLeaving } from '@/plan/use-leaving';
 
@@ -91,10 +93,9 @@ useKeys(
     Enter: () => {
       if (store.picking) view.value?.placeAtCentre();
     },
-    ArrowLeft: () => view.value?.turn(-10, 0),
-    ArrowRight: () => view.value?.turn(10, 0),
-    ArrowUp: () => view.value?.turn(0, 10),
-    ArrowDown: () => view.value?.turn(0, -10),
+    ...Object.fromEntries(
+      Object.entries(TURN_KEYS).map(([key, by]) => [key, () => view.value?.turn(...by)]),
+    ),
     'Shift+ArrowLeft': () => view.value?.move(-MOVED_PX, 0),
     'Shift+ArrowRight': () => view.value?.move(MOVED_PX, 0),
     'Shift+ArrowUp': () => view.value?.move(0, -MOVED_PX),
@@ -167,6 +168,13 @@ function thisSideShows(): void {
         :samples="step === 'coats'"
         :smooth="smooth"
       >
+        <template #ways>
+          <PictureWays
+            v-if="view?.geometry"
+            :geometry="view.geometry"
+            :view="() => view?.view() ?? HOME"
+          />
+        </template>
         <SamplePlate
           v-if="step === 'coats' && store.samples.length"
           @mix="(colour) => solver?.mix?.(colour)"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import BlobPicture from '@/displays/BlobPicture.vue';
 
-import type { Swatch } from './use-setting';
+import type { Swatch } from './swatch';
 
 /** What this point would leave on card: one pass, a line, a burst, drawn before a drop is sprayed. */
 defineProps<{ swatch: Swatch }>();

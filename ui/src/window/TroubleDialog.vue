@@ -18,7 +18,7 @@ import { useSettings } from '@/stores/settings';
 
 import { knobLabel, knobValue } from './knobs';
 import SwatchPlate from './SwatchPlate.vue';
-import { takeSwatch, type Swatch } from './use-setting';
+import { takeSwatch, type Swatch } from './swatch';
 
 /** What is seen on the piece, its likeliest causes at this setting, and how to save the piece. */
 const open = defineModel<boolean>({ required: true });

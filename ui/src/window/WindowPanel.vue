@@ -11,7 +11,7 @@ import { useSettings } from '@/stores/settings';
 import type { Axis } from './axes';
 import { knobWords } from './knobs';
 import SwatchPlate from './SwatchPlate.vue';
-import type { Swatch } from './use-setting';
+import type { Swatch } from './swatch';
 import WhatToChange from './WhatToChange.vue';
 
 /** The window, the scales of all knobs, and in a sentence how it sprays and how sure that is. */

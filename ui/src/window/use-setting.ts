@@ -2,10 +2,8 @@ import { nextTick, onScopeDispose, ref, shallowRef, watch, type Ref, type Shallo
 
 import {
   api,
-  Refused,
   sentence,
   take,
-  takeAnswer,
   type Known,
   type MixPart,
   type TurnedBody,
@@ -19,6 +17,7 @@ import { newId } from '@/composables/new-id';
 import { useLatest } from '@/composables/use-latest';
 
 import type { Axis } from './axes';
+import { takeSwatch, type Swatch } from './swatch';
 
 /** A setting with the paint and airbrush it is of. */
 export type Asked = TurnedBody;
@@ -28,27 +27,6 @@ export type WindowTask = SprayedTask['recipe'];
 export function windowTask(task: SprayedTask['id'] | undefined): WindowTask {
   const row = SPRAYED.find((t) => t.id === task) ?? SPRAYED[0]!;
   return row.recipe;
-}
-
-export interface Swatch {
-  picture: Blob;
-  dark: boolean;
-}
-
-/** The picture of what a setting would leave on card; null for a clear coat. */
-export async function takeSwatch(body: Asked, parts: MixPart[]): Promise<Swatch | null> {
-  const sharp = Math.min(window.devicePixelRatio || 1, 2);
-  try {
-    const answer = await takeAnswer('/api/swatch', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ ...body, parts, sharp }),
-    });
-    return { picture: await answer.blob(), dark: answer.headers.get('X-Card') === 'dark' };
-  } catch (error) {
-    if (error instanceof Refused && error.code === 'clear_swatch') return null;
-    throw error;
-  }
 }
 
 export interface SettingState {

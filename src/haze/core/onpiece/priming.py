@@ -186,7 +186,7 @@ def dry_brushed(ground: Skin, light: PaintUsed, *, field: Floats) -> Primed:
     full = np.float32(HANDS["dry_brush"].film_um)
     half = 4 * field * (1 - field)
     return Primed(
-        seen(coated(ground, light.optics, field * full)),
+        seen(coated(ground, light.optics, field * full, patch_um=float(full))),
         np.asarray(half * np.float32(BRUSH_GRAIN), dtype=np.float32),
     )
 

@@ -142,6 +142,11 @@ class Coat(Strict):
         return self.task in SEEN_THROUGH and self.paint.kind != "metallic"
 
     @property
+    def patch_um(self) -> None:
+        """A sprayed coat is no patchwork."""
+        return None
+
+    @property
     def passes(self) -> int:
         """All passes of the coat."""
         return self.aim.passes if self.aim else sum(s.passes for s in self.stations)

@@ -11,9 +11,7 @@ from pydantic import Field
 
 from haze.core.arrays import Bytes
 from haze.core.errors import HazeError, UnknownNameError
-from haze.core.film.paint import PaintOptics, is_clear
-from haze.core.film.skin import bare_skin, coated, seen
-from haze.core.film.srgb import lightness_of_rgb
+from haze.core.film.paint import is_clear
 from haze.core.inspect.landing import Landing, landing_of
 from haze.core.inspect.sprayed import PAPER, Dot, Mark, Stroke, card_bytes, lay
 from haze.core.plan.coat import MOST_PAINTS, MixPart
@@ -70,12 +68,12 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     ------
     ClearSwatchError for a varnish or medium, which leaves nothing to see
     """
-    optics = _optics(body, shelf)
+    cup = _in_the_cup(body, shelf)
+    optics = cup.optics
     point, _ = believed(beliefs.of(body.through))
     here = landing_of(body.sprayed, point)
     near = landing_of(body.sprayed.but(distance_mm=LINE_AWAY_MM), point)
-    thick = card_tone(optics)
-    paper = DARK_CARD if thick > LIGHT_FROM else PAPER
+    paper = DARK_CARD if cup.tone > LIGHT_FROM else PAPER
     px = PX_MM * body.sharp
     parts: dict[tuple[float, float], list[Mark]] = {
         SOLID_MM: _solid(here),
@@ -93,27 +91,14 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     return Swatch(out.getvalue(), dark=paper == DARK_CARD)
 
 
-def card_tone(optics: PaintOptics) -> float:
-    """Lightness [L*] of a paint's solid on a white card.
-
-    Parameters
-    ----------
-    optics : of the paint or mix
-    """
-    thick = coated(bare_skin(PAPER, 1), optics, np.full(1, 12.0, dtype=np.float32))
-    return float(lightness_of_rgb(np.clip(seen(thick), 0, 1))[0])
-
-
-def _optics(body: SwatchBody, shelf: Shelf) -> PaintOptics:
-    if body.parts:
-        optics = Mix.of(*((p.paint, p.drops) for p in body.parts)).optics
-    else:
-        optics = _on_shelf(body.paint.id, shelf).optics
-    if is_clear(optics):
+def _in_the_cup(body: SwatchBody, shelf: Shelf) -> Mix:
+    parts = [(p.paint, p.drops) for p in body.parts] or [(_on_shelf(body.paint.id, shelf), 1)]
+    cup = Mix.of(*parts)
+    if is_clear(cup.optics):
         raise ClearSwatchError(
             f"{body.paint.name} is clear: on card there is nothing to see of it.", field="paint"
         )
-    return optics
+    return cup
 
 
 def _on_shelf(identity: str, shelf: Shelf) -> PaintUsed:

@@ -224,8 +224,8 @@ class OnPiece:
     def _coated(self, plan: Plan, step: Coat | HandStep, skin: Skin, film: Floats) -> Skin:
         if step.off or step.mix is None:
             return skin
-        patch = step.patch_um if step.kind == "hand" else None
-        return coated(skin, step.optics, film, droplet_um=self.splat_um(plan, step), patch_um=patch)
+        splat = self.splat_um(plan, step)
+        return coated(skin, step.optics, film, droplet_um=splat, patch_um=step.patch_um)
 
     def with_films(self, plan: Plan, after: int, instead: Mapping[int, Floats]) -> Skin:
         """The surface after the first steps, the films of some of them others than they are."""
@@ -287,7 +287,7 @@ class OnPiece:
                     step.optics,
                     self.splat_um(plan, step),
                     None if i in light else self.step_film(plan, i)[where],
-                    step.patch_um if step.kind == "hand" else None,
+                    step.patch_um,
                 )
                 for i, step in enumerate(plan.coats)
                 if not step.off and step.mix is not None

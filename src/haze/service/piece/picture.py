@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from pydantic import BaseModel
 
-from haze.core.arrays import Bytes, Floats
+from haze.core.arrays import Bytes, Floats, share_bytes
 from haze.core.film.finish import SURFACE
 from haze.core.film.skin import Skin
 from haze.core.plan.document import Plan
@@ -86,15 +86,15 @@ def drawn(on: OnPiece, plan: Plan, *, after: int, look: Look, fine: bool) -> tup
     gloss = look == "as_painted"
     chunks: list[Bytes] = [surface_bytes(base, look)]
     if metal:
-        chunks.append(_byte(base.metal))
+        chunks.append(share_bytes(base.metal))
     if gloss:
-        chunks.append(_byte(glossiness(base.surface)))
+        chunks.append(share_bytes(glossiness(base.surface)))
     told = []
     for one in broken:
         skin = _with(on, plan, after, broken, one)
         four = np.empty((on.piece.size, 4), dtype=np.uint8)
         four[:, :3] = surface_bytes(skin, look)
-        four[:, 3] = _byte(one.share)
+        four[:, 3] = share_bytes(one.share)
         chunks.append(four)
         told.append(_told(one, skin, on.piece.mesh.mm_per_unit(plan.piece.height_mm)))
     data = b"".join(c.tobytes() for c in chunks)
@@ -164,7 +164,3 @@ def _told(one: Broken, skin: Skin, mm_per_unit: float) -> TextureOut:
         soft=one.texture.soft,
         metal=float(skin.metal[where].mean()) if where.any() else 0.0,
     )
-
-
-def _byte(share: Floats) -> Bytes:
-    return np.asarray(np.round(np.clip(share, 0, 1) * 255), dtype=np.uint8)

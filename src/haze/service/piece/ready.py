@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from haze.core.arrays import Floats, Ints, Mask, Table
+from haze.core.arrays import Floats, Ints, Mask, Table, share_bytes
 from haze.core.directions import COUNT
 from haze.core.light import visibility as seeing
 from haze.core.light.parts import PartShape, members_together, part_of_vertices
@@ -184,8 +184,7 @@ def geometry_bytes(piece: ReadyPiece) -> bytes:
     uint32 vertices n, uint32 faces m; float32 (n, 3) positions; int8 (n, 4) normals × 127;
     uint8 (n) openness × 255, padded to four; uint8 (n) part, padded to four; uint32 (m, 3) corners.
     """
-    openness = np.round(np.clip(piece.openness, 0, 1) * 255).astype(np.uint8)
-    return _packed(piece.mesh, openness, piece.part.astype(np.uint8))
+    return _packed(piece.mesh, share_bytes(piece.openness), piece.part.astype(np.uint8))
 
 
 def plain_bytes(mesh: PreparedMesh) -> bytes:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from pydantic import BaseModel
 
-from haze.core.arrays import Array, Floats, Longs
+from haze.core.arrays import Array, Floats, Longs, Mask
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.gamut import into_gamut
 from haze.core.film.looks import shown
@@ -40,7 +40,8 @@ class UnevenView(BaseModel):
 
 
 class LayerView(BaseModel):
-    """One layer of the film column; it lands where it leaves at least 1 µm."""
+    """One layer of the film column; it lands where it leaves at least 1 µm, and what lies in
+    patches on the share of each place that they take."""
 
     dry_um: float
     over_dark: str
@@ -62,7 +63,8 @@ def layers_of(plan: Plan, on: OnPiece) -> dict[str, LayerView]:
     for step, layer in zip(plan.coats, on.layers(plan, len(plan.coats)), strict=True):
         total = total + layer.film_um
         square_um = on.square_on_um(plan, step)
-        sums = _sums(layer.film_um, total, square_um=square_um, areas_cm2=areas_cm2)
+        lands = _lands(layer.film_um, square_um=square_um, patch_um=step.patch_um)
+        sums = _sums(*lands, total, areas_cm2=areas_cm2)
         over_dark, over_light = _halves(step, on, below, square_um)
         dark, light = lab_of(over_dark), lab_of(over_light)
         whole, *each = (PartLayer(part=name, **row) for name, row in _rows(sums, parts))
@@ -88,9 +90,21 @@ def _areas_cm2(on: OnPiece, parts: int, mm_per_unit: float) -> Floats:
     return np.stack([area, *each]).astype(np.float32)
 
 
-def _sums(film: Floats, total: Floats, *, square_um: float, areas_cm2: Floats) -> Floats:
+def _lands(
+    film: Floats, *, square_um: float, patch_um: float | None
+) -> tuple[Floats | Mask, Floats | Mask]:
+    """(n,) twice: how much of each place a step lands on, and covers; of patches their share."""
+    if patch_um:
+        share = np.minimum(film / np.float32(patch_um), 1)
+        return share, share
+    return ~bare(film), film >= 0.5 * square_um
+
+
+def _sums(
+    lands: Floats | Mask, covers: Floats | Mask, total: Floats, *, areas_cm2: Floats
+) -> Floats:
     """(4, 1 + parts) float32 [cm²]: all, landed, covered, still bare."""
-    told = [np.ones_like(film), ~bare(film), film >= 0.5 * square_um, bare(total)]
+    told = [np.ones_like(total), lands, covers, bare(total)]
     return np.asarray(np.stack(told).astype(np.float32) @ areas_cm2.T)
 
 

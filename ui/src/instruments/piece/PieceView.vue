@@ -8,17 +8,7 @@ import {
   ElProgress,
   ElSegmented,
 } from 'element-plus';
-import {
-  computed,
-  defineAsyncComponent,
-  nextTick,
-  onBeforeUnmount,
-  onMounted,
-  reactive,
-  ref,
-  shallowRef,
-  watch,
-} from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
@@ -26,12 +16,9 @@ import { LEGENDS, usePlan } from '@/stores/plan';
 
 import { takeColours } from './colours';
 import { Frame, type Point } from './frame';
-import { PieceScene, type View } from './piece-scene';
+import { PieceScene } from './piece-scene';
 import { useGestures } from './use-gestures';
 import { usePiece } from './use-piece';
-
-const CoatByCoat = defineAsyncComponent(() => import('@/plan/picture/CoatByCoat.vue'));
-const SideBySide = defineAsyncComponent(() => import('@/plan/picture/SideBySide.vue'));
 
 const props = defineProps<{
   showStation: boolean;
@@ -102,8 +89,8 @@ function refresh(): void {
   const plan = back ?? store.sketched ?? store.plan;
   if (!plan || !key.value) return;
   const { look, sketched } = store;
-  // textures come with the smooth shadows: one request less when something is let go
   const after = Math.min(store.after, plan.coats?.length ?? 0);
+  // textures come with the smooth shadows: one request less when something is let go
   const body = JSON.stringify({ plan, after, look, fine: Boolean(props.smooth) });
   const want = `${key.value} ${store.fineness} ${body}`;
   if (want === asked) return;
@@ -233,7 +220,7 @@ function take(at: Point): void {
 }
 watch(frame, () => waiting && take(waiting));
 
-const gestures = useGestures(canvas, scene, { place, click: sample });
+const gestures = useGestures(scene, { place, click: sample });
 const caption = ref<HTMLElement>();
 const plate = ref<HTMLElement>();
 const { height: captionHeight } = useElementSize(caption);
@@ -249,16 +236,9 @@ watch(
   { flush: 'post' },
 );
 
-/** What is opened over the piece, and from where it was looked at then. */
-const shown = reactive({ coats: false, beside: false });
-const from = shallowRef<View | null>(null);
-function open(what: keyof typeof shown): void {
-  from.value = scene.value?.view ?? null;
-  void nextTick(() => (shown[what] = true));
-}
-
 defineExpose({
   pieceKey: key,
+  geometry,
   turn: (azimuth: number, elevation: number) => scene.value?.turn(azimuth, elevation),
   move: (right: number, down: number) => scene.value?.move(right, down),
   magnify: (factor: number) => scene.value?.magnify(factor),
@@ -284,13 +264,7 @@ defineExpose({
         :data-settled="settled || undefined"
         :data-smooth="smooth || undefined"
         :class="{ aiming: store.picking }"
-        @pointerdown="gestures.press"
-        @pointermove="gestures.drag"
-        @pointerup="gestures.release"
-        @pointercancel="gestures.release"
-        @wheel.prevent="gestures.wheel"
-        @contextmenu.prevent
-        @dblclick="scene?.home()"
+        v-on="gestures"
       />
       <p ref="caption" class="state number" data-test="state">
         <template v-if="store.lookingBack">before the last change</template>
@@ -300,14 +274,7 @@ defineExpose({
           {{ store.plan?.coats?.length ?? 0 }}</template
         >
       </p>
-      <div v-if="geometry && key" class="ways no-print">
-        <ElButton text size="small" data-test="coat-by-coat" @click="open('coats')">
-          Coat by coat
-        </ElButton>
-        <ElButton text size="small" data-test="side-by-side" @click="open('beside')">
-          Side by side
-        </ElButton>
-      </div>
+      <div v-if="geometry && key" class="ways no-print"><slot name="ways" /></div>
       <div v-if="job" ref="plate" class="plate" role="status">
         <p>{{ job.doing }}</p>
         <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
@@ -322,10 +289,6 @@ defineExpose({
       </p>
     </div>
     <slot />
-    <template v-if="from && geometry">
-      <CoatByCoat v-model="shown.coats" :geometry="geometry" :from="from" />
-      <SideBySide v-model="shown.beside" :from="from" />
-    </template>
     <p v-if="store.picking" class="picking" role="status">
       {{ store.picking.words }}
       <ElButton @click="place(0.5, 0.5)">Take the middle</ElButton>
@@ -445,15 +408,6 @@ canvas:focus-visible {
   right: 8px;
   top: 4px;
   display: flex;
-}
-.ways .el-button {
-  margin: 0;
-  color: #111;
-}
-.ways .el-button:hover,
-.ways .el-button:focus-visible {
-  background: #6f6f6f;
-  color: #fff;
 }
 .state {
   position: absolute;

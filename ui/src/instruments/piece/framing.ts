@@ -7,10 +7,9 @@ export interface Insets {
   bottom: number;
 }
 
-export interface Frame2 {
-  /** Half of the card's height, and where its middle looks at, in units of the piece. */
+export interface Framed {
+  /** Half of the card's height, and how high its middle looks at, in units of the piece. */
   half: number;
-  x: number;
   y: number;
 }
 
@@ -38,7 +37,7 @@ export function framed(
   card: { width: number; height: number },
   insets: Insets,
   margin: number,
-): Frame2 {
+): Framed {
   const a = (from.azimuth * Math.PI) / 180;
   const e = (from.elevation * Math.PI) / 180;
   let [wide, low, high] = [0, Infinity, -Infinity];
@@ -55,7 +54,6 @@ export function framed(
   const perPixel = margin * Math.max((2 * wide) / card.width, (high - low) / free);
   return {
     half: (perPixel * card.height) / 2,
-    x: 0,
     y: (low + high) / 2 + (perPixel * (insets.top - insets.bottom)) / 2,
   };
 }

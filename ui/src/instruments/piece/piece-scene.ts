@@ -2,25 +2,17 @@ import {
   BufferAttribute,
   BufferGeometry,
   ColorManagement,
-  ConeGeometry,
-  DoubleSide,
   GLSL3,
-  Group,
   InterleavedBuffer,
   InterleavedBufferAttribute,
-  Line,
-  LineBasicMaterial,
-  LineLoop,
   LinearSRGBColorSpace,
   Mesh,
-  MeshBasicMaterial,
   OrthographicCamera,
   PlaneGeometry,
   Raycaster,
   Scene,
   ShaderMaterial,
   Vector2,
-  Vector3,
   Vector4,
   WebGLRenderer,
   WebGLRenderTarget,
@@ -31,7 +23,8 @@ import { MOST_TEXTURES, PATTERNS } from '@/craft.generated';
 
 import { coarseCorners } from './coarse';
 import type { Layout } from './colours';
-import { framed, outermost, type Insets } from './framing';
+import { outermost, type Insets } from './framing';
+import { Furniture, type ShownGlow, type ShownStation } from './furniture';
 import type { PieceGeometry } from './geometry';
 import { grainTexture } from './grain';
 import {
@@ -42,6 +35,7 @@ import {
   SCREEN_VERTEX,
   VERTEX,
 } from './shaders';
+import { aim, HOME, magnified, moved, turned, type View } from './viewpoint';
 
 // colours come and go encoded; the shader alone decides what is linear
 ColorManagement.enabled = false;
@@ -51,41 +45,7 @@ const MOST_DRAG_PIXELS = 200_000;
 const CARD_GREY = 0x838383;
 const COARSE_CELL = 1.3;
 const SLOW_DRAW_MS = 20;
-const ARC_POINTS = 48;
-const ARC = Math.PI / 5; // to each side of the show side
-const MARGIN = 1.06; // about the piece on its card
 const SAMPLES = 4; // a pixel, when the piece rests
-const HOME = { azimuth: 18, elevation: 12 };
-const NEAREST = 12;
-const FARTHEST = 0.6;
-
-/** From where a piece is looked at, and how near: turned and moved alike on two cards. */
-export interface View {
-  azimuth: number;
-  elevation: number;
-  zoom: number;
-  /** What the middle of the card looks at, as shares of its half height. */
-  pan: [number, number];
-}
-
-export interface ShownStation {
-  azimuth: number;
-  elevation: number;
-}
-
-export interface ShownGlow {
-  at: [number, number, number];
-  to: [number, number, number] | null;
-  radius: number;
-  flat: boolean;
-}
-
-function towards(azimuth: number, elevation: number): Vector3 {
-  const a = (azimuth * Math.PI) / 180;
-  const e = (elevation * Math.PI) / 180;
-  return new Vector3(-Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e));
-}
-
 /** The piece on its card: holds everything three.js, knows nothing of Vue. */
 export class PieceScene {
   readonly canvas: HTMLCanvasElement;
@@ -94,11 +54,7 @@ export class PieceScene {
   private readonly scene = new Scene();
   private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 1, 1000);
   private readonly material: ShaderMaterial;
-  private readonly furniture = new Group();
-  private readonly ink = new LineBasicMaterial({ color: 0x1b1b1b });
-  private readonly fill = new MeshBasicMaterial({ color: 0x1b1b1b, side: DoubleSide });
-  private readonly pointer = new Group();
-  private readonly glows = new Group();
+  private readonly furniture = new Furniture();
   private mesh: Mesh<BufferGeometry, ShaderMaterial> | null = null;
   private tint: BufferAttribute | null = null;
   private gloss: BufferAttribute | null = null;
@@ -109,20 +65,14 @@ export class PieceScene {
   private gone = false;
   private points: Float32Array = new Float32Array([-40, 0, -40, 40, 0, 40]);
   private insets: Insets = { top: 0, bottom: 0 };
-  private azimuth = HOME.azimuth;
-  private elevation = HOME.elevation;
-  private zoom = 1;
-  private pan: [number, number] = [0, 0];
-  private half = 40;
-  private wide = 40;
-  private tall = 80;
+  private looked: View = HOME;
   private readonly screen = new Scene();
   private readonly screenCamera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   private readonly copying: ShaderMaterial;
   private readonly moving: ShaderMaterial;
   private sampled: WebGLRenderTarget | null = null;
-  private width = 2;
-  private height = 2;
+  width = 2;
+  height = 2;
   private coarse = false;
   private full: BufferAttribute | null = null;
   private fewer: BufferAttribute | null = null;
@@ -177,7 +127,7 @@ export class PieceScene {
     });
     this.screen.add(new Mesh(new PlaneGeometry(2, 2), this.copying));
     this.camera.up.set(0, 0, 1);
-    this.scene.add(this.furniture, this.pointer, this.glows);
+    this.scene.add(this.furniture.group);
   }
 
   /** Take a piece; `furnished` is whether the arc before its show side is drawn. */
@@ -208,11 +158,11 @@ export class PieceScene {
     this.setTextures([]);
     this.full = new BufferAttribute(piece.corners, 1);
     geometry.setIndex(this.full);
-    geometry.computeBoundingBox();
     geometry.computeBoundingSphere();
     this.mesh = new Mesh(geometry, this.material);
     this.scene.add(this.mesh);
-    this.furnish(geometry, furnished);
+    const mark = this.furniture.standRound(piece.positions, furnished);
+    this.points = Float32Array.from([...outermost(piece.positions), ...mark]);
     this.fewer = this.drawsSlowly()
       ? new BufferAttribute(coarseCorners(piece.positions, piece.corners, COARSE_CELL), 1)
       : null;
@@ -295,65 +245,15 @@ export class PieceScene {
     });
   }
 
-  /** The arc on the ground with its mark at the show side. */
-  private furnish(geometry: BufferGeometry, shown: boolean): void {
-    this.empty(this.furniture);
-    const box = geometry.boundingBox!;
-    const positions = geometry.getAttribute('position').array as Float32Array;
-    const tall = box.max.z - box.min.z;
-    let all = 0;
-    let foot = 0;
-    for (let i = 0; i < positions.length; i += 3) {
-      const r = Math.hypot(positions[i]!, positions[i + 1]!);
-      all = Math.max(all, r);
-      if (positions[i + 2]! < box.min.z + 0.08 * tall) foot = Math.max(foot, r);
-    }
-    this.wide = all;
-    this.tall = tall;
-    const before = [0, -1.26 * Math.max(foot, 0.15 * all), box.min.z];
-    this.points = Float32Array.from([...outermost(positions), ...(shown ? before : [])]);
-    if (!shown) return;
-    const ringRadius = Math.max(foot, 0.15 * all) * 1.08;
-    // an arc before the show side; a whole ring would take room from the piece
-    const points = Array.from({ length: ARC_POINTS }, (_, i) => {
-      const t = ((2 * i) / (ARC_POINTS - 1) - 1) * ARC - Math.PI / 2;
-      return new Vector3(Math.cos(t) * ringRadius, Math.sin(t) * ringRadius, box.min.z);
-    });
-    this.furniture.add(new Line(new BufferGeometry().setFromPoints(points), this.ink));
-    const mark = new BufferGeometry().setFromPoints([
-      new Vector3(0, -ringRadius * 1.16, box.min.z),
-      new Vector3(-ringRadius * 0.07, -ringRadius * 1.03, box.min.z),
-      new Vector3(ringRadius * 0.07, -ringRadius * 1.03, box.min.z),
-    ]);
-    this.furniture.add(new Mesh(mark, this.fill));
-  }
-
   /** Let one part stand out from the others; null for none. */
   setStandingOut(part: number | null): void {
     this.material.uniforms.standsOut!.value = part ?? -1;
     this.draw();
   }
 
-  /** Rings where near lights are; positions and radii in the piece's own units. */
+  /** Rings where near lights are. */
   showGlows(glows: ShownGlow[]): void {
-    this.empty(this.glows);
-    for (const glow of glows) {
-      const points = Array.from({ length: 32 }, (_, i) => {
-        const t = (i / 32) * 2 * Math.PI;
-        return new Vector3(Math.cos(t), Math.sin(t), 0).multiplyScalar(Math.max(glow.radius, 0.6));
-      });
-      for (const turn of glow.flat ? [0] : [0, Math.PI / 2]) {
-        const ring = new LineLoop(new BufferGeometry().setFromPoints(points), this.ink);
-        ring.position.set(...glow.at);
-        ring.rotation.x = turn;
-        ring.renderOrder = 2;
-        this.glows.add(ring);
-      }
-      if (glow.to) {
-        const ends = [new Vector3(...glow.at), new Vector3(...glow.to)];
-        this.glows.add(new Line(new BufferGeometry().setFromPoints(ends), this.ink));
-      }
-    }
+    this.furniture.showGlows(glows);
     this.draw();
   }
 
@@ -369,79 +269,42 @@ export class PieceScene {
 
   /** A small nozzle where the selected station stands. */
   showStation(station: ShownStation | null): void {
-    this.empty(this.pointer);
-    if (station) {
-      const from = towards(station.azimuth, station.elevation);
-      // just outside the piece, so that it is seen on every card
-      const away = 1 / Math.hypot(Math.hypot(from.x, from.y) / this.wide, from.z / (this.tall / 2));
-      const at = from.clone().multiplyScalar(away * 1.06 + 4);
-      const cone = new Mesh(new ConeGeometry(1.5, 6, 20), this.fill);
-      cone.quaternion.setFromUnitVectors(new Vector3(0, 1, 0), from.clone().negate());
-      cone.position.copy(at);
-      const line = new BufferGeometry().setFromPoints([at, from.multiplyScalar(away * 0.6)]);
-      this.pointer.add(cone, new Line(line, this.ink));
-    }
+    this.furniture.showStation(station);
     this.draw();
   }
 
-  turn(azimuth: number, elevation: number): void {
-    this.azimuth = (this.azimuth + azimuth + 360) % 360;
-    this.elevation = Math.min(89, Math.max(-89, this.elevation + elevation));
-    this.viewed();
+  turn(across: number, up: number): void {
+    this.look(turned(this.looked, across, up));
   }
 
   home(): void {
-    this.azimuth = HOME.azimuth;
-    this.elevation = HOME.elevation;
-    this.zoom = 1;
-    this.pan = [0, 0];
-    this.viewed();
-  }
-
-  /** From where it is looked at now. */
-  get view(): View {
-    const { azimuth, elevation, zoom } = this;
-    return { azimuth, elevation, zoom, pan: [...this.pan] };
-  }
-
-  /** Look at it as at another card; tells nobody. */
-  set view(view: View) {
-    this.azimuth = view.azimuth;
-    this.elevation = view.elevation;
-    this.zoom = view.zoom;
-    this.pan = [...view.pan];
-    this.draw();
-  }
-
-  private viewed(): void {
-    this.draw();
-    this.onView?.(this.view);
+    this.look(HOME);
   }
 
   /** Nearer or farther; what lies under a point of the card (0..1 from its upper left) stays. */
   magnify(factor: number, x = 0.5, y = 0.5): void {
-    const before = this.zoom;
-    this.zoom = Math.min(NEAREST, Math.max(FARTHEST, before * factor));
-    const [right, up] = [(2 * x - 1) * (this.width / this.height), 1 - 2 * y];
-    const gone = 1 / before - 1 / this.zoom;
-    this.pan = [this.pan[0] + right * gone, this.pan[1] + up * gone];
-    this.keepInSight();
-    this.viewed();
+    this.look(magnified(this.looked, this, factor, x, y));
   }
 
   /** Move the piece on its card by pixels. */
   move(right: number, down: number): void {
-    const share = 2 / (this.height * this.zoom);
-    this.pan = [this.pan[0] - right * share, this.pan[1] + down * share];
-    this.keepInSight();
-    this.viewed();
+    this.look(moved(this.looked, this, right, down));
   }
 
-  private keepInSight(): void {
-    const aspect = this.width / this.height;
-    this.pan[0] = Math.min(aspect, Math.max(-aspect, this.pan[0]));
-    this.pan[1] = Math.min(1, Math.max(-1, this.pan[1]));
-    if (this.zoom <= 1) this.pan = [0, 0];
+  private look(view: View): void {
+    this.view = view;
+    this.onView?.(view);
+  }
+
+  /** From where it is looked at now. */
+  get view(): View {
+    return this.looked;
+  }
+
+  /** Look at it as at another card; tells nobody. */
+  set view(view: View) {
+    this.looked = view;
+    this.draw();
   }
 
   /** What of the card is taken by words over it. */
@@ -465,9 +328,8 @@ export class PieceScene {
   }
 
   private applySize(): void {
-    const full = this.sharp;
     const fit = Math.sqrt(MOST_DRAG_PIXELS / (this.width * this.height));
-    this.renderer.setPixelRatio(this.coarse ? Math.min(full, fit) : full);
+    this.renderer.setPixelRatio(this.coarse ? Math.min(this.sharp, fit) : this.sharp);
     this.renderer.setSize(this.width, this.height, false);
     this.draw();
   }
@@ -486,35 +348,8 @@ export class PieceScene {
     });
   }
 
-  private aim(): void {
-    const { azimuth, elevation, width, height } = this;
-    const frame = framed(
-      this.points,
-      { azimuth, elevation },
-      { width, height },
-      this.insets,
-      MARGIN,
-    );
-    const e = (elevation * Math.PI) / 180;
-    const a = (azimuth * Math.PI) / 180;
-    const right = new Vector3(Math.cos(a), -Math.sin(a), 0);
-    const up = new Vector3(Math.sin(a) * Math.sin(e), Math.cos(a) * Math.sin(e), Math.cos(e));
-    this.half = frame.half / this.zoom;
-    const aspect = width / height;
-    const at = right
-      .multiplyScalar(frame.x + this.pan[0] * frame.half)
-      .add(up.multiplyScalar(frame.y + this.pan[1] * frame.half));
-    this.camera.position.copy(towards(azimuth, elevation).multiplyScalar(400).add(at));
-    this.camera.lookAt(at);
-    this.camera.left = -this.half * aspect;
-    this.camera.right = this.half * aspect;
-    this.camera.top = this.half;
-    this.camera.bottom = -this.half;
-    this.camera.updateProjectionMatrix();
-  }
-
   private drawNow(): void {
-    this.aim();
+    aim(this.camera, this.points, this.looked, this, this.insets);
     if (this.mesh) this.mesh.material = this.coarse ? this.moving : this.material;
     if (this.coarse) {
       this.renderer.render(this.scene, this.camera);
@@ -541,13 +376,6 @@ export class PieceScene {
     pen.drawImage(this.canvas, 0, 0, pen.canvas.width, pen.canvas.height);
   }
 
-  private empty(group: Group): void {
-    for (const child of [...group.children]) {
-      group.remove(child);
-      if (child instanceof Mesh || child instanceof Line) child.geometry.dispose();
-    }
-  }
-
   private clearPiece(): void {
     if (!this.mesh) return;
     this.scene.remove(this.mesh);
@@ -564,16 +392,12 @@ export class PieceScene {
     this.gone = true;
     cancelAnimationFrame(this.frame);
     this.clearPiece();
-    this.empty(this.furniture);
-    this.empty(this.pointer);
-    this.empty(this.glows);
+    this.furniture.dispose();
     this.material.dispose();
     this.grain?.dispose();
     this.sampled?.dispose();
     this.copying.dispose();
     this.moving.dispose();
-    this.ink.dispose();
-    this.fill.dispose();
     this.renderer.dispose();
   }
 }

@@ -1,10 +1,12 @@
-import type { Ref, ShallowRef } from 'vue';
+import type { ShallowRef } from 'vue';
 
 import type { PieceScene } from './piece-scene';
 
 const CLICK_PX = 4;
 const TURN_DEG = { across: 0.5, up: 0.4 }; // a pixel
 const WHEEL = 0.0012;
+
+type Share = [x: number, y: number];
 
 interface Finger {
   x: number;
@@ -17,31 +19,34 @@ export interface Told {
   click: (x: number, y: number) => boolean;
 }
 
+/** Listeners of a card, for `v-on`. */
 export interface Gestures {
-  press: (event: PointerEvent) => void;
-  drag: (event: PointerEvent) => void;
-  release: (event: PointerEvent) => void;
+  pointerdown: (event: PointerEvent) => void;
+  pointermove: (event: PointerEvent) => void;
+  pointerup: (event: PointerEvent) => void;
+  pointercancel: (event: PointerEvent) => void;
   wheel: (event: WheelEvent) => void;
+  contextmenu: (event: Event) => void;
+  dblclick: () => void;
 }
 
 /** Drag turns, with Shift or the right button moves; two fingers move and bring near. */
 export function useGestures(
-  canvas: Ref<HTMLCanvasElement | undefined>,
   scene: Readonly<ShallowRef<PieceScene | null>>,
-  told: Told,
+  told: Told = { place: () => false, click: () => false },
 ): Gestures {
   const fingers = new Map<number, Finger>();
   let pressed = { x: 0, y: 0, moved: false };
 
-  function share(event: MouseEvent): [number, number] {
-    const box = canvas.value!.getBoundingClientRect();
-    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+  function share(event: MouseEvent, at: Finger = { x: event.clientX, y: event.clientY }): Share {
+    const box = (event.currentTarget as Element).getBoundingClientRect();
+    return [(at.x - box.left) / box.width, (at.y - box.top) / box.height];
   }
 
   function press(event: PointerEvent): void {
     if (!fingers.size && told.place(...share(event))) return;
     if (!fingers.size) pressed = { x: event.clientX, y: event.clientY, moved: false };
-    canvas.value?.setPointerCapture(event.pointerId);
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
     fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
     scene.value?.setCoarse(true);
   }
@@ -51,12 +56,7 @@ export function useGestures(
     const middle = ([a, b]: Finger[]): Finger => ({ x: (a!.x + b!.x) / 2, y: (a!.y + b!.y) / 2 });
     const [from, to] = [middle(before), middle(now)];
     scene.value?.move(to.x - from.x, to.y - from.y);
-    const box = canvas.value!.getBoundingClientRect();
-    scene.value?.magnify(
-      apart(now) / Math.max(apart(before), 1),
-      (to.x - box.left) / box.width,
-      (to.y - box.top) / box.height,
-    );
+    scene.value?.magnify(apart(now) / Math.max(apart(before), 1), ...share(event, to));
     event.preventDefault();
   }
 
@@ -83,8 +83,17 @@ export function useGestures(
   }
 
   function wheel(event: WheelEvent): void {
+    event.preventDefault();
     scene.value?.magnify(Math.exp(-event.deltaY * WHEEL), ...share(event));
   }
 
-  return { press, drag, release, wheel };
+  return {
+    pointerdown: press,
+    pointermove: drag,
+    pointerup: release,
+    pointercancel: release,
+    wheel,
+    contextmenu: (event) => event.preventDefault(),
+    dblclick: () => scene.value?.home(),
+  };
 }

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElProgress } from 'element-plus';
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 
 import { sentence } from '@/api/client';
 import { decimals, stepWords } from '@/displays/format';
 import { takeColours, type Colours } from '@/instruments/piece/colours';
 import type { PieceGeometry } from '@/instruments/piece/geometry';
-import { PieceScene, type View } from '@/instruments/piece/piece-scene';
+import { PieceScene } from '@/instruments/piece/piece-scene';
+import { useGestures } from '@/instruments/piece/use-gestures';
+import { TURN_KEYS, type View } from '@/instruments/piece/viewpoint';
 import { usePlan } from '@/stores/plan';
 
 import { composed, download } from './sheet';
@@ -17,7 +19,6 @@ const open = defineModel<boolean>({ required: true });
 const store = usePlan();
 
 const TILE = { width: 236, height: 268 };
-const TURN_DEG = 0.5;
 
 interface Tile {
   after: number;
@@ -30,13 +31,13 @@ const canvases = ref<HTMLCanvasElement[]>([]);
 const got = ref(0);
 const problem = ref('');
 const busy = computed(() => got.value < tiles.value.length);
-let scene: PieceScene | null = null;
+const scene = shallowRef<PieceScene | null>(null);
 let run = new AbortController();
 let frame = 0;
 
 const sharp = Math.min(window.devicePixelRatio || 1, 2);
 
-/** Steps that leave nothing to look at are told with the one before. */
+/** The steps that leave paint; masks and rests leave nothing to look at. */
 function steps(): Tile[] {
   const coats = store.plan?.coats ?? [];
   const shown = coats.flatMap((coat, i): Tile[] => {
@@ -64,9 +65,9 @@ async function fill(signal: AbortSignal): Promise<void> {
 function paint(i: number): void {
   const colours = tiles.value[i]?.colours;
   const canvas = canvases.value[i];
-  if (!scene || !colours || !canvas) return;
-  scene.setColours(colours.bytes, colours.layout, store.look === 'as_painted');
-  scene.drawOn(canvas.getContext('2d')!);
+  if (!scene.value || !colours || !canvas) return;
+  scene.value.setColours(colours.bytes, colours.layout, store.look === 'as_painted');
+  scene.value.drawOn(canvas.getContext('2d')!);
 }
 function paintAll(): void {
   if (frame) return;
@@ -79,63 +80,47 @@ function paintAll(): void {
 watch(
   open,
   async (now) => {
-    run.abort();
-    scene?.dispose();
-    scene = null;
+    close();
     if (!now) return;
-    run = new AbortController();
+    const { signal } = (run = new AbortController());
     got.value = 0;
     problem.value = '';
     tiles.value = steps();
     await nextTick();
+    if (signal.aborted) return;
     try {
-      scene = new PieceScene(document.createElement('canvas'), 1);
-      scene.onGrained = paintAll;
-      scene.setGeometry(props.geometry, { furnished: false });
-      scene.resize(TILE.width * sharp, TILE.height * sharp);
-      scene.view = { ...props.from, zoom: 1, pan: [0, 0] };
-      await fill(run.signal);
+      const made = (scene.value = new PieceScene(document.createElement('canvas'), 1));
+      made.onGrained = made.onView = paintAll;
+      made.setGeometry(props.geometry, { furnished: false });
+      made.resize(TILE.width * sharp, TILE.height * sharp);
+      made.view = { ...props.from, zoom: 1, pan: [0, 0] };
+      await fill(signal);
     } catch (error) {
-      if (!run.signal.aborted) problem.value = sentence(error);
+      if (!signal.aborted) problem.value = sentence(error);
     }
   },
   { immediate: true },
 );
-onBeforeUnmount(() => {
+function close(): void {
   run.abort();
   cancelAnimationFrame(frame);
-  scene?.dispose();
-});
+  frame = 0;
+  scene.value?.dispose();
+  scene.value = null;
+}
+onBeforeUnmount(close);
 
-let last: { x: number; y: number } | null = null;
-function press(event: PointerEvent): void {
-  last = { x: event.clientX, y: event.clientY };
-  (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  scene?.setCoarse(true);
-}
-function drag(event: PointerEvent): void {
-  if (!last || !scene) return;
-  scene.turn((event.clientX - last.x) * TURN_DEG, (event.clientY - last.y) * TURN_DEG);
-  last = { x: event.clientX, y: event.clientY };
+const gestures = useGestures(scene);
+/** Let go, they are drawn finely again. */
+function settle(event: PointerEvent): void {
+  gestures.pointerup(event);
   paintAll();
 }
-function release(): void {
-  last = null;
-  scene?.setCoarse(false);
-  paintAll();
-}
-const TURNS: Record<string, [number, number]> = {
-  ArrowLeft: [-15, 0],
-  ArrowRight: [15, 0],
-  ArrowUp: [0, 10],
-  ArrowDown: [0, -10],
-};
-function turned(event: KeyboardEvent): void {
-  const by = TURNS[event.key];
+function turn(event: KeyboardEvent): void {
+  const by = TURN_KEYS[event.key];
   if (!by) return;
   event.preventDefault();
-  scene?.turn(...by);
-  paintAll();
+  scene.value?.turn(...by);
 }
 
 async function save(): Promise<void> {
@@ -157,14 +142,7 @@ function show(tile: Tile): void {
 </script>
 
 <template>
-  <ElDialog
-    v-model="open"
-    class="coat-by-coat"
-    title="Coat by coat"
-    width="min(1240px, 96vw)"
-    top="3vh"
-    append-to-body
-  >
+  <ElDialog v-model="open" title="Coat by coat" width="min(1240px, 96vw)" top="3vh" append-to-body>
     <p class="small">
       The piece after every step. Drag one or press the arrow keys to turn them all; press a name to
       go to its step.
@@ -176,7 +154,7 @@ function show(tile: Tile): void {
       aria-label="The piece after every step; arrow keys turn them all"
       data-test="tiles"
       :data-done="!busy || undefined"
-      @keydown="turned"
+      @keydown="turn"
     >
       <figure v-for="(t, i) in tiles" :key="t.after">
         <canvas
@@ -185,10 +163,7 @@ function show(tile: Tile): void {
           :height="TILE.height * sharp"
           role="img"
           :aria-label="`The piece after ${t.name}`"
-          @pointerdown="press"
-          @pointermove="drag"
-          @pointerup="release"
-          @pointercancel="release"
+          v-on="{ ...gestures, pointerup: settle, pointercancel: settle }"
         />
         <figcaption>
           <ElButton text size="small" :title="t.name" @click="show(t)">{{ numbered(t) }}</ElButton>

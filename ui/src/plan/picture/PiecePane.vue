@@ -6,9 +6,10 @@ import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { sentence, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import { takeColours } from '@/instruments/piece/colours';
-import { PieceScene, type View } from '@/instruments/piece/piece-scene';
+import { PieceScene } from '@/instruments/piece/piece-scene';
 import { useGestures } from '@/instruments/piece/use-gestures';
 import { usePiece } from '@/instruments/piece/use-piece';
+import type { View } from '@/instruments/piece/viewpoint';
 
 /** One plan on its piece, finished, to be looked at beside another. */
 const props = defineProps<{ plan: Plan; look: string; label: string }>();
@@ -56,8 +57,7 @@ watch(
   { flush: 'post' },
 );
 
-const gestures = useGestures(canvas, scene, { place: () => false, click: () => false });
-defineExpose({ home: () => scene.value?.home() });
+const gestures = useGestures(scene);
 </script>
 
 <template>
@@ -69,13 +69,7 @@ defineExpose({ home: () => scene.value?.home() });
       :aria-label="label"
       :data-drawn="drawn || undefined"
       data-test="pane"
-      @pointerdown="gestures.press"
-      @pointermove="gestures.drag"
-      @pointerup="gestures.release"
-      @pointercancel="gestures.release"
-      @wheel.prevent="gestures.wheel"
-      @contextmenu.prevent
-      @dblclick="scene?.home()"
+      v-on="gestures"
     />
     <div v-if="job" class="plate" role="status">
       <p>{{ job.doing }}</p>

@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { api, sentence, take, type Plan } from '@/api/client';
 import { when } from '@/displays/format';
 import ChoiceField, { type Choice } from '@/fields/ChoiceField.vue';
-import type { View } from '@/instruments/piece/piece-scene';
+import { TURN_KEYS, turned, type View } from '@/instruments/piece/viewpoint';
 import { usePlan } from '@/stores/plan';
 
 import PiecePane from './PiecePane.vue';
@@ -95,22 +95,11 @@ watch(
 const named = computed(() =>
   sides.value.map((s) => choices.value.find((c) => c.id === s.chosen)?.label ?? ''),
 );
-const TURNS: Record<string, [number, number]> = {
-  ArrowLeft: [-10, 0],
-  ArrowRight: [10, 0],
-  ArrowUp: [0, 10],
-  ArrowDown: [0, -10],
-};
-function turned(event: KeyboardEvent): void {
-  const by = TURNS[event.key];
+function turn(event: KeyboardEvent): void {
+  const by = TURN_KEYS[event.key];
   if (!by || !view.value || !(event.target instanceof HTMLCanvasElement)) return;
   event.preventDefault();
-  const { azimuth, elevation } = view.value;
-  view.value = {
-    ...view.value,
-    azimuth: (azimuth + by[0] + 360) % 360,
-    elevation: Math.min(89, Math.max(-89, elevation + by[1])),
-  };
+  view.value = turned(view.value, ...by);
 }
 </script>
 
@@ -128,7 +117,7 @@ function turned(event: KeyboardEvent): void {
       <ElSegmented v-model="look" :options="LOOKS" aria-label="How both are shown" />
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-    <div class="two" @keydown="turned">
+    <div class="two" @keydown="turn">
       <section v-for="(side, i) in sides" :key="i" class="side">
         <ChoiceField
           :model-value="side.chosen"
