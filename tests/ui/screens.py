@@ -102,8 +102,9 @@ def show(page: Page, look: str) -> None:
 
 def clear_to_all(page: Page) -> None:
     """What is shown has no serious fault for anybody, by daylight and with the lamp off."""
-    assert faults(page, "daylight") == []
-    assert faults(page, "lamp_off") == []
+    for theme in ("daylight", "lamp_off"):
+        found = faults(page, theme)
+        assert not found, f"{theme}: {found}"
 
 
 def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:

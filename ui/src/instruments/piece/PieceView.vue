@@ -92,7 +92,8 @@ function refresh(): void {
   const after = Math.min(store.after, plan.coats?.length ?? 0);
   // textures come with the smooth shadows: one request less when something is let go
   const body = JSON.stringify({ plan, after, look, fine: Boolean(props.smooth) });
-  const want = `${key.value} ${store.fineness} ${body}`;
+  // finer rays are told of just before the shadows are smooth: asked for once, then
+  const want = `${key.value} ${props.smooth ? store.fineness : ''} ${body}`;
   if (want === asked) return;
   asked = want;
   const since = performance.now();
