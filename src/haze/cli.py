@@ -414,6 +414,32 @@ def _serve_command(args: argparse.Namespace) -> None:
     _serve(_Serving(Path(args.data), args.port, host=args.host, tablets=args.tablets))
 
 
+def _card(args: argparse.Namespace) -> None:
+    from haze.core.inspect.camera import FAULTS
+    from haze.service.cards import commands
+
+    if args.what == "draw":
+        sys.stdout.write(commands.drawn(_parsed(commands.CardIn, _text(args.file))))
+        return
+    if args.photo is None:
+        raise BadInputError(f"card {args.what} needs the name of a photo.")
+    photo = Path(args.photo)
+    if args.what == "simulate":
+        if args.fault not in (None, *FAULTS):
+            raise BadInputError(f"--fault is {args.fault!r}; accepted are {', '.join(FAULTS)}.")
+        given = _parsed(commands.CardIn, _text(args.file))
+        made = commands.simulated(given, fault=args.fault, framed=not args.no_frame, seed=args.seed)
+        _written(photo, lambda file: file.write(made))
+        return
+    text = _text(args.file) if args.file or not sys.stdin.isatty() else ""
+    told = _parsed(commands.CardIn, text) if text.strip() else None
+    try:
+        data = photo.read_bytes()
+    except OSError as error:
+        raise BadInputError(f"{photo} cannot be read: {error.strerror}.") from error
+    _write(commands.read_given(data, told))
+
+
 COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {
     "assess": (
         "what a spray setting does and what to change; a list gives a list",
@@ -487,6 +513,13 @@ def parser() -> argparse.ArgumentParser:
         "scheme", "a whole sequence for asked colours: one JSON object in, one out", _scheme
     )
     scheme.add_argument("--in", dest="file", metavar="FILE", help="instead of standard input")
+    card = command("card", "a trial card drawn, its photo read, or one simulated", _card)
+    card.add_argument("what", choices=("draw", "read", "simulate"))
+    card.add_argument("photo", metavar="PHOTO", nargs="?", help="read, or written by simulate")
+    card.add_argument("--in", dest="file", metavar="FILE", help="the trial, instead of stdin")
+    card.add_argument("--fault", help="of a simulated photo, such as blurred or glare")
+    card.add_argument("--no-frame", action="store_true", help="simulated without cover frame")
+    card.add_argument("--seed", type=int, default=1)
     sheet = command("sheet", "the run sheet of a plan", _sheet)
     sheet.add_argument("--data", required=True, help="the data folder")
     sheet.add_argument("--plan", metavar="NAME", help="the plan last changed when not given")

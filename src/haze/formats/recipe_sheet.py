@@ -75,8 +75,8 @@ class RecipePage:
 
 
 @cache
-def _fonts() -> frozenset[int]:
-    """Register the fonts once; the code points the text fonts hold."""
+def fonts() -> frozenset[int]:
+    """Register the fonts of all sheets once; the code points the text font holds."""
     folder = resources.files("haze.formats") / "fonts"
     held: set[int] = set()
     for name, file in ((TEXT, "text.ttf"), (BOLD, "bold.ttf"), (MORE, "more.ttf")):
@@ -94,7 +94,7 @@ def marked(text: str) -> str:
     ----------
     text : any
     """
-    held = _fonts()
+    held = fonts()
     out, strange = [], ""
     for sign in [*text, ""]:
         if sign and ord(sign) not in held and not sign.isspace():
@@ -115,7 +115,7 @@ def pdf(page: RecipePage, *, paper: Paper) -> bytes:
     page : what stands on it
     paper : its size
     """
-    _fonts()
+    fonts()
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=PAPERS[paper], pageCompression=1)
     canvas.setTitle(page.title)

@@ -10,7 +10,7 @@ from haze.store.connection import MissingError, now
 
 @dataclass(frozen=True, slots=True)
 class TrialRow:
-    """One trial; `setting` is JSON, `taken_back_at` tells that it no longer counts."""
+    """One trial; `setting` and `measured` are JSON; `taken_back_at`: it no longer counts."""
 
     id: str
     paint: str
@@ -26,6 +26,7 @@ class TrialRow:
     at: str = ""
     taken_back_at: str | None = None
     session: str | None = None
+    measured: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,12 +41,12 @@ class Whose:
 
 COLUMNS = (
     "id, paint, paint_name, kind, airbrush, airbrush_name, needle_mm, setting, look, plan, step, "
-    "at, taken_back_at, session"
+    "at, taken_back_at, session, measured"
 )
 ADD = f"""
 INSERT INTO trial ({COLUMNS})
 VALUES (:id, :paint, :paint_name, :kind, :airbrush, :airbrush_name, :needle_mm, :setting, :look,
-  :plan, :step, :at, :taken_back_at, :session)
+  :plan, :step, :at, :taken_back_at, :session, :measured)
 ON CONFLICT (id) DO NOTHING
 """
 OF_SESSION = f"SELECT {COLUMNS} FROM trial WHERE session = :session ORDER BY at, id"

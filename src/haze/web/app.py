@@ -15,6 +15,7 @@ from haze.service.bench import Bench
 from haze.service.wire import holds_nothing
 from haze.web import guard, problems
 from haze.web.booth import booth_blueprint
+from haze.web.cards import cards_blueprint
 from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.day import day_blueprint
@@ -85,6 +86,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         light_blueprint(bench, documented=documented),
         colour_blueprint(bench, documented=documented),
         shelf_blueprint(bench, documented=documented),
+        cards_blueprint(bench, documented=documented),
         cups_blueprint(bench, documented=documented),
         day_blueprint(bench, documented=documented),
         booth_blueprint(bench, documented=documented),

@@ -98,7 +98,7 @@ def test_a_burst_lands_what_flows_in_its_time(clean: Landing) -> None:
 
 def test_two_passes_lay_twice_as_much(clean: Landing) -> None:
     def mean(passes: int) -> float:
-        stroke = Stroke(clean, (-50, 10), (90, 10), passes=passes)
+        stroke = Stroke(clean, (-50, 10), (90, 10), slowly=passes)
         return float(lay([stroke], width_mm=40, height_mm=20, px_mm=PX, seed=5).film_um.mean())
 
     assert mean(2) == pytest.approx(2 * mean(1), rel=0.03)
@@ -201,7 +201,7 @@ def test_a_card_in_its_colours(clean: Landing) -> None:
     assert to_hex((shown[3, 3] / 255.0) ** 2.2)[1:3] != "00"
     paper = np.array([int(PAPER[i : i + 2], 16) for i in (1, 3, 5)])
     assert np.abs(shown.astype(int) - paper).max() <= 1
-    rows = [Stroke(clean, (-60.0, y), (80.0, y), passes=12) for y in np.arange(-40.0, 60.0, 3.0)]
+    rows = [Stroke(clean, (-60.0, y), (80.0, y), slowly=12.0) for y in np.arange(-40.0, 60.0, 3.0)]
     thick = lay(rows, width_mm=8, height_mm=8, px_mm=PX, seed=1)
     covered = card_bytes(thick, paint_optics("#2b3442", opacity="opaque")).astype(int)
     assert np.abs(covered.mean(axis=(0, 1)) - [0x2B, 0x34, 0x42]).max() < 8

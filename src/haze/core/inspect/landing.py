@@ -7,15 +7,24 @@ from dataclasses import dataclass
 import numpy as np
 
 from haze.core.arrays import Array
-from haze.core.spray.atomise import TORN_VOLUMES, torn_drops_um
+from haze.core.spray.atomise import TORN_VOLUMES, torn_drops_um, volume_below
 from haze.core.spray.flow import needle_gap_mm
 from haze.core.spray.footprint import footprint_sigma_mm
-from haze.core.spray.model import ML_MIN_IN_M3_S, OnePass, dusty_share, one_pass, spray, wet_numbers
+from haze.core.spray.model import (
+    ML_MIN_IN_M3_S,
+    OnePass,
+    dusty_share,
+    one_pass,
+    specks_seen_cm2,
+    spray,
+    wet_numbers,
+)
 from haze.core.spray.setting import Setting
 from haze.core.spray.specks import splat_factor
 from haze.core.spray.unsure import AS_TOLD, Latents
 
 MM3_IN_M3 = 1e9
+EDGES = np.geomspace(0.25, 2.6, 17)  # of size classes, over the characteristic size
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +45,8 @@ class Landing:
     splats_mm : (k,) float [mm], splat diameter of each size
     dusty : float [0..1], share of what lands that is half dry
     stops : float [0..1], risk that nothing flows
+    specks_cm2 : float [1/cm²], splats that are seen after one pass
+    splat_um : float [µm, dry], thickness of a usual splat
     """
 
     setting: Setting
@@ -50,6 +61,8 @@ class Landing:
     splats_mm: Array
     dusty: float
     stops: float
+    specks_cm2: float
+    splat_um: float
 
     def wetness(self, standing_um: Array) -> tuple[Array, Array]:
         """Spider number and run number [-] of wet films; 1 is a spider, or a run.
@@ -74,9 +87,9 @@ def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
     torn = float(one.torn)
     gap_um = needle_gap_mm(s.trigger, needle_mm=s.needle_mm) * 1e3
     coarse = torn_drops_um(np.maximum(gap_um, 1e-3))
-    fine = np.asarray(one.sizes).reshape(-1)
+    fine, volumes = _fine(float(one.characteristic))
     sizes = np.concatenate([fine, coarse])
-    shares = np.concatenate([np.full(len(fine), (1 - torn) / len(fine)), torn * TORN_VOLUMES])
+    shares = np.concatenate([(1 - torn) * volumes, torn * TORN_VOLUMES])
     spread = splat_factor(one.mixture, diameter_um=sizes, speed_m_s=centre)
     flow_mm3_s = float(one.flow) / ML_MIN_IN_M3_S * MM3_IN_M3
     return Landing(
@@ -92,4 +105,14 @@ def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
         splats_mm=spread * sizes * 1e-3,
         dusty=float(dusty_share(s, one)),
         stops=float(spray(s, latents).no_flow),
+        specks_cm2=float(specks_seen_cm2(s, one)),
+        splat_um=float(one.sauter * one.mixture.dry_share / (1.5 * one.splat**2)),
     )
+
+
+def _fine(characteristic_um: float) -> tuple[Array, Array]:
+    """Diameters [µm] of droplets, and the share of volume in each: seldom ones too, they show."""
+    edges = np.concatenate([[0.0], EDGES * characteristic_um])
+    shares = np.diff(volume_below(edges, characteristic=np.asarray(characteristic_um)))
+    middles = np.concatenate([[0.8 * edges[1]], np.sqrt(edges[1:-1] * edges[2:])])
+    return middles, shares / shares.sum()

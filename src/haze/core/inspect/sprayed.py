@@ -15,10 +15,9 @@ from typing import Any
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
-from scipy.ndimage import convolve, gaussian_filter
 from scipy.special import erf
 
-from haze.core.arrays import Array, Bytes, Mask
+from haze.core.arrays import Array, Bytes, Floats, Mask
 from haze.core.film.finish import SURFACE, inside_film
 from haze.core.film.looks import shown_bytes
 from haze.core.film.paint import PaintOptics
@@ -34,12 +33,14 @@ REACH = 4.2  # sigmas from a mark's middle beyond which nothing of it is drawn
 FINEST_PX = 0.45  # radius under which a splat is a point
 FINGER_MM = 1.1  # rim for each rivulet (judged)
 FINGER_WIDE_MM = (0.13, 0.3)
-LONGEST_FINGER_MM = 13.0
+LONGEST_FINGER_MM = 8.0
 BRANCHES = 0.28  # a millimetre of finger
 FORKS = 2  # branches of branches, no more
 STEP_MM = 0.14
 UNSPREAD = 1.15  # diameter of a half-dry grain over its droplet's
-LEAST_DUSTY, LEAST_SHARE = 0.01, 1e-4
+LEAST_DUSTY, LEAST_SHARE = 0.01, 1e-7
+MANY = 12.0  # droplets a pixel from which on their count is as good as normal
+SELDOM = 0.02  # droplets a pixel under which each is thrown by itself
 CLUMP_MM, CLUMPED = 0.35, 1.3  # of half-dry grains: size, and spread in ln (judged)
 STOPS_FROM = 0.5  # risk of no flow from which on a stroke is broken
 STOP_MM = 5.0  # of stroke between stops of a clogged airbrush
@@ -47,12 +48,15 @@ STOP_MM = 5.0  # of stroke between stops of a clogged airbrush
 
 @dataclass(frozen=True, slots=True)
 class Stroke:
-    """A stroke of the hand over a card: from and to (x, y) [mm], and how often."""
+    """A stroke of the hand over a card: from and to (x, y) [mm].
+
+    `slowly` is the time it takes over that of the setting's own hand.
+    """
 
     landing: Landing
     start: tuple[float, float]
     end: tuple[float, float]
-    passes: int = 1
+    slowly: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,16 +74,21 @@ class Laid:
 
     Attributes
     ----------
-    film_um : float [µm, dry]
-    fingers : float [0..1], how much of a pixel is under a rivulet
+    film_um : float32 [µm, dry]
+    fingers : float32 [0..1], how much of a pixel is under a rivulet
     px_mm : float, pixels a millimetre
-    rivulets : how many there are, branches not counted
+    paths : the rivulets and their branches
     """
 
-    film_um: Array
-    fingers: Array
+    film_um: Floats
+    fingers: Floats
     px_mm: float
-    rivulets: int
+    paths: tuple[Rivulet, ...]
+
+    @property
+    def rivulets(self) -> int:
+        """How many there are, branches not counted."""
+        return sum(path.main for path in self.paths)
 
 
 Mark = Stroke | Dot
@@ -99,22 +108,25 @@ def lay(
     """
     rng = np.random.default_rng(seed)
     h, w = max(1, round(height_mm * px_mm)), max(1, round(width_mm * px_mm))
-    y, x = ((np.arange(n) + 0.5) / px_mm for n in (h, w))
-    film, fingers = np.zeros((h, w)), np.zeros((h, w))
+    y, x = ((np.arange(n, dtype=np.float32) + 0.5) / px_mm for n in (h, w))
+    film, fingers = (np.zeros((h, w), dtype=np.float32) for _ in range(2))
     # what one setting lands is drawn at once, however many strokes it takes
     for landing, group in _by_landing(marks):
-        wet = np.zeros((h, w))
-        for mark in group:
-            box = _box(mark, px_mm, h, w)
-            px, py = np.meshgrid(x[box[1]], y[box[0]])
-            wet[box] += _mean_wet_um(mark, px, py) * _flowing(mark, px, py, rng)
-        film += _splats(landing, wet, px_mm, rng) * landing.dry_share
+        boxes = [_box(mark, px_mm, h, w) for mark in group]
+        rows, columns = (
+            slice(min(b[k].start for b in boxes), max(b[k].stop for b in boxes)) for k in (0, 1)
+        )
+        wet = np.zeros((h, w), dtype=np.float32)
+        for mark, box in zip(group, boxes, strict=True):
+            wet[box] += _landed(mark, x[box[1]], y[box[0]], rng)
+        film[rows, columns] += _splats(landing, wet[rows, columns], px_mm, rng) * np.float32(
+            landing.dry_share
+        )
     paths = [path for mark in marks for path in rivulets(mark, rng)]
     _draw(paths, film, fingers, px_mm)
-    paper = rng.standard_normal((h, w))
-    tooth = gaussian_filter(paper, TOOTH_MM * px_mm)
+    tooth = _blurred(rng.standard_normal((h, w), dtype=np.float32), TOOTH_MM * px_mm)
     film *= np.clip(1 + TOOTH * tooth / max(float(tooth.std()), 1e-9), 0.6, 1.4)
-    return Laid(film, fingers, px_mm, sum(path.main for path in paths))
+    return Laid(np.asarray(film), np.asarray(fingers), px_mm, tuple(paths))
 
 
 def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
@@ -163,6 +175,21 @@ def _box(mark: Mark, px_mm: float, h: int, w: int) -> tuple[slice, slice]:
     return slice(int(y0), int(y1)), slice(int(x0), int(x1))
 
 
+def _landed(mark: Mark, x: Grid, y: Grid, rng: Generator) -> Grid:
+    """(rows, columns) float [µm, wet]: the mean film of a mark at rows `y` and columns `x`."""
+    a, b = _ends(mark)
+    stops = mark.landing.stops > STOPS_FROM
+    if (a[0] == b[0] or a[1] == b[1]) and not stops:  # upright or level: rows times columns
+        mx, my = _middle(mark)
+        middle = float(_mean_wet_um(mark, mx, my)[0])
+        if middle > 0:
+            rows, columns = _mean_wet_um(mark, mx, y), _mean_wet_um(mark, x, my)
+            return np.asarray(np.outer(rows, columns / middle), dtype=np.float32)
+    px, py = np.meshgrid(x, y)
+    found = _mean_wet_um(mark, px, py)
+    return np.asarray(found * _flowing(mark, px, py, rng) if stops else found, dtype=np.float32)
+
+
 def _along(mark: Mark, x: Grid, y: Grid) -> tuple[Grid, Grid, float]:
     """Millimetres along a stroke and beside it, and how long it is."""
     a, b = _ends(mark)
@@ -185,7 +212,7 @@ def _mean_wet_um(mark: Mark, x: Grid, y: Grid) -> Grid:
         return np.asarray(held * across * np.exp(-0.5 * (along / sigma) ** 2))
     root = np.sqrt(2) * sigma
     ends = 0.5 * (erf(along / root) - erf((along - length) / root))
-    return np.asarray(mark.passes * mark.landing.wet_um * across * ends)
+    return np.asarray(mark.slowly * mark.landing.wet_um * across * ends)
 
 
 def _flowing(mark: Mark, x: Grid, y: Grid, rng: Generator) -> Grid | float:
@@ -208,14 +235,14 @@ def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> Grid:
     for part, half_dry in ((1 - landing.dusty, False), (landing.dusty, True)):
         if part < LEAST_DUSTY:
             continue
-        mean = wet * 1e-3 * part * area_mm2  # mm³ a pixel
+        mean = wet * np.float32(1e-3 * part * area_mm2)  # mm³ a pixel
         if half_dry:
             mean = mean * _clumps(wet.shape, px_mm, rng)
         for drop_mm3, share, radius in _classes(landing, px_mm, half_dry=half_dry):
-            count = _poisson(mean * (share / drop_mm3), rng)
+            count = _poisson(mean * np.float32(share / drop_mm3), rng)
             if radius >= FINEST_PX:
-                count = convolve(count, _disc(radius), mode="constant")
-            film += count * (drop_mm3 / area_mm2 * 1e3)
+                count = _spread(count, _disc(radius))
+            film += count * np.float32(drop_mm3 / area_mm2 * 1e3)
     return film
 
 
@@ -241,13 +268,36 @@ def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[fl
 
 
 def _poisson(mean: Grid, rng: Generator) -> Grid:
-    """Counts; where there are many, a normal draw is the same and quicker."""
-    many = mean > 60
-    count = rng.poisson(np.where(many, 0, mean)).astype(np.float64)
+    """Counts; seldom ones are thrown one by one, of many a normal draw is the same and quicker."""
+    total = float(mean.sum())
+    if total < SELDOM * mean.size:
+        reached = np.cumsum(mean.reshape(-1))
+        thrown = rng.uniform(0, total, rng.poisson(total))
+        at = np.minimum(np.searchsorted(reached, thrown), mean.size - 1)
+        return np.bincount(at, minlength=mean.size).reshape(mean.shape).astype(np.float32)
+    many = mean > MANY
+    count = np.zeros_like(mean)
+    few = (mean > 0) & ~many
+    count[few] = rng.poisson(mean[few])
     if many.any():
-        drawn = mean + np.sqrt(np.maximum(mean, 0)) * rng.standard_normal(mean.shape)
-        count = np.where(many, np.maximum(drawn, 0), count)
+        there = mean[many]
+        drawn = there + np.sqrt(there) * rng.standard_normal(there.shape, dtype=np.float32)
+        count[many] = np.maximum(drawn, 0)
     return count
+
+
+def _spread(count: Grid, disc: Array) -> Grid:
+    """Each droplet as its splat."""
+    import cv2  # late: the program starts without it
+
+    spread = cv2.filter2D(count, -1, disc, borderType=cv2.BORDER_CONSTANT)
+    return np.asarray(np.maximum(spread, 0))
+
+
+def _blurred(noise: Grid, sigma_px: float) -> Grid:
+    import cv2
+
+    return np.asarray(cv2.GaussianBlur(noise, (0, 0), sigma_px))
 
 
 def _disc(radius: float) -> Array:
@@ -259,9 +309,9 @@ def _disc(radius: float) -> Array:
 
 
 def _clumps(shape: tuple[int, ...], px_mm: float, rng: Generator) -> Grid:
-    noise = gaussian_filter(rng.standard_normal(shape), max(CLUMP_MM * px_mm / 2, 0.5))
+    noise = _blurred(rng.standard_normal(shape, dtype=np.float32), max(CLUMP_MM * px_mm / 2, 0.5))
     noise *= CLUMPED / max(float(noise.std()), 1e-9)
-    return np.asarray(np.exp(noise - 0.5 * CLUMPED**2))
+    return np.asarray(np.exp(noise - np.float32(0.5 * CLUMPED**2)))
 
 
 # rivulets ----------------------------------------------------------------------------------------
@@ -305,7 +355,7 @@ def rivulets(mark: Mark, rng: Generator) -> list[Rivulet]:
     dry_um = landing.dry_share * peak_um * 1.15
     found: list[Rivulet] = []
     for x, y, heading in _starts(mark, edge_mm, drive, rng):
-        far = 1.3 * edge_mm * (drive - 1) ** 0.55 * rng.lognormal(0, 0.45)
+        far = 0.9 * edge_mm * (drive - 1) ** 0.4 * rng.lognormal(0, 0.45)
         wide = float(rng.uniform(*FINGER_WIDE_MM))
         _grow(found, rng, (x, y), heading, min(LONGEST_FINGER_MM, far), wide, dry_um, forks=FORKS)
     return found

@@ -26,7 +26,7 @@ from scipy.stats import norm, qmc
 
 from haze.core.arrays import Array
 from haze.core.spray.constants import PaintKind
-from haze.core.spray.model import RISKS, spray
+from haze.core.spray.model import RISKS, dry_film_um, spray
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, DRAWS, SPREAD, Latents, prior
 
@@ -77,12 +77,31 @@ class PaintThrough:
         return (name, "airbrush", self.airbrush), (name, "needle", needle)
 
 
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """What the photo of a card measured, over what the model says of it by the tables alone.
+
+    Attributes
+    ----------
+    width : float [-], footprint of the lines over that of the tables; None when not measured
+    width_unsure : float [-], spread of its logarithm
+    film : float [-], dry film of one pass over that of the tables; None when not measured
+    film_unsure : float [-], spread of its logarithm: the hand's pace is in it
+    """
+
+    width: float | None = None
+    width_unsure: float = 0.1
+    film: float | None = None
+    film_unsure: float = 0.3
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Trial:
-    """One setting sprayed on card and what it looked like."""
+    """One setting sprayed on card and what it looked like, and measured where it was."""
 
     setting: Setting
     look: Look
+    measured: Measured | None = None
 
     @property
     def seen(self) -> int:
@@ -240,7 +259,29 @@ def _likely(trials: Sequence[Trial], logs: Array) -> Array:
         each = chances(first.but(**rows), latents_of(logs.T))
         seen = each[[trials[p].seen for p in places], np.arange(len(places))]
         out[places] = np.log((1 - LAPSE) * seen + LAPSE / len(CLASSES))
+    for place, trial in enumerate(trials):
+        if trial.measured is not None:
+            out[place] += _measured_likely(trial.setting, trial.measured, logs)
     return out
+
+
+def _measured_likely(setting: Setting, m: Measured, logs: Array) -> Array:
+    """(n,) log of how likely what was measured is, up to a constant; lapses counted."""
+    found = np.zeros(len(logs))
+    if m.width is not None:
+        off = (np.log(m.width) - logs[:, NAMES.index("width")]) / m.width_unsure
+        found += _lapsing(off)
+    if m.film is not None:
+        film = dry_film_um(spread_out(setting), latents_of(logs.T)).reshape(-1)
+        told = float(dry_film_um(setting))
+        off = (np.log(m.film) - np.log(np.maximum(film, 1e-6) / max(told, 1e-6))) / m.film_unsure
+        found += _lapsing(off)
+    return found
+
+
+def _lapsing(off: Array) -> Array:
+    """Log of a normal with the tails of a mistake: one in so many is read or sprayed wrong."""
+    return np.asarray(np.log((1 - LAPSE) * np.exp(-0.5 * off * off) + LAPSE * 0.05))
 
 
 @lru_cache(maxsize=8)

@@ -240,6 +240,18 @@ def one_pass(s: Setting, latents: Latents = AS_TOLD) -> OnePass:
     )
 
 
+def dry_film_um(s: Setting, latents: Latents = AS_TOLD) -> Array:
+    """Dry film [µm] of one pass of every setting, without all else it does.
+
+    Parameters
+    ----------
+    s : one setting, or many whose members broadcast together
+    latents : factors of what the tables do not know; they broadcast with the setting
+    """
+    one = one_pass(s, latents)
+    return np.asarray(one.wet * one.mixture.dry_share)
+
+
 def _film_of_passes(s: Setting, one: OnePass) -> _Film:
     volatility = one.mixture.volatility
     still = volatility * still_film_rate_um_s(s.temperature_c, humidity_pct=s.humidity_pct)
@@ -291,8 +303,14 @@ def _spiders(s: Setting, one: OnePass, standing: Array, *, creep: Array) -> Arra
     return any_of(logistic(crept, spread=0.4), logistic(run, spread=0.3))
 
 
-def _specks(s: Setting, one: OnePass) -> Array:
-    """Risk that splats are seen; those of the first pass are the ones that stay."""
+def specks_seen_cm2(s: Setting, one: OnePass) -> Array:
+    """Splats [1/cm²] that are seen after one pass; those of the first are the ones that stay.
+
+    Parameters
+    ----------
+    s : the setting
+    one : what it lands in one pass
+    """
     mixture = one.mixture
 
     def shown(diameter: Array, splat: Array) -> Array:
@@ -319,8 +337,12 @@ def _specks(s: Setting, one: OnePass) -> Array:
     coarse = torn_drops_um(np.maximum(gap, 1e-3))
     splat = splat_factor(mixture, diameter_um=coarse, speed_m_s=one.centre)
     torn = droplets_per_cm2(one.wet * one.torn * first(TORN_VOLUMES), diameter_um=coarse)
-    seen = seen + np.sum(torn * shown(coarse, splat), axis=0)
-    return logistic(seen / constant("specks_per_cm2"), spread=1.0)
+    return np.asarray(seen + np.sum(torn * shown(coarse, splat), axis=0))
+
+
+def _specks(s: Setting, one: OnePass) -> Array:
+    """Risk that splats are seen."""
+    return logistic(specks_seen_cm2(s, one) / constant("specks_per_cm2"), spread=1.0)
 
 
 def dusty_share(s: Setting, one: OnePass) -> Array:

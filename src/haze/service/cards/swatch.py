@@ -14,6 +14,7 @@ from haze.core.errors import HazeError, UnknownNameError
 from haze.core.film.paint import is_clear
 from haze.core.inspect.landing import Landing, landing_of
 from haze.core.inspect.sprayed import PAPER, Dot, Mark, Stroke, card_bytes, lay
+from haze.core.inspect.trial_card import DOTS_AWAY_MM, near
 from haze.core.plan.coat import MOST_PAINTS, MixPart
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
@@ -28,7 +29,7 @@ SOLID_MM, LINE_MM, DOT_MM = (34.0, 35.0), (36.0, 6.5), (36.0, 27.0)
 MARGIN_MM = 4.0  # about the solid and the line
 GAP_MM = 1.5
 LINE_AWAY_MM = 15.0  # as the first line of a card
-DOT_S = 0.5
+DOT_S = 0.7
 SEED = 20
 DARK_CARD = "#26272a"
 LIGHT_FROM = 72.0  # L* of a paint from which it is shown on a dark card
@@ -40,10 +41,15 @@ class ClearSwatchError(HazeError):
     code = "clear_swatch"
 
 
-class SwatchBody(TurnedBody):
+class CupBody(TurnedBody):
     """A setting, and what is in the cup; without parts, the paint on the shelf alone."""
 
     parts: list[MixPart] = Field(default=[], max_length=MOST_PAINTS)
+
+
+class SwatchBody(CupBody):
+    """A swatch of a setting, sharper for fine screens."""
+
     sharp: float = Field(default=1.0, ge=0.5, le=3)
 
 
@@ -68,17 +74,18 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     ------
     ClearSwatchError for a varnish or medium, which leaves nothing to see
     """
-    cup = _in_the_cup(body, shelf)
+    cup = in_the_cup(body, shelf)
     optics = cup.optics
     point, _ = believed(beliefs.of(body.through))
     here = landing_of(body.sprayed, point)
-    near = landing_of(body.sprayed.but(distance_mm=LINE_AWAY_MM), point)
-    paper = DARK_CARD if cup.tone > LIGHT_FROM else PAPER
+    close = landing_of(near(body.sprayed, LINE_AWAY_MM), point)
+    dot = landing_of(near(body.sprayed, DOTS_AWAY_MM), point)
+    paper = DARK_CARD if needs_dark(cup) else PAPER
     px = PX_MM * body.sharp
     parts: dict[tuple[float, float], list[Mark]] = {
         SOLID_MM: _solid(here),
-        LINE_MM: [_line(near)],
-        DOT_MM: [Dot(here, (DOT_MM[0] / 2, DOT_MM[1] / 2), DOT_S)],
+        LINE_MM: [_line(close)],
+        DOT_MM: [Dot(dot, (DOT_MM[0] / 2, DOT_MM[1] / 2), DOT_S)],
     }
     shown = [
         card_bytes(
@@ -91,7 +98,13 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     return Swatch(out.getvalue(), dark=paper == DARK_CARD)
 
 
-def _in_the_cup(body: SwatchBody, shelf: Shelf) -> Mix:
+def in_the_cup(body: CupBody, shelf: Shelf) -> Mix:
+    """What is sprayed.
+
+    Raises
+    ------
+    ClearSwatchError for a varnish or medium, UnknownNameError for a paint that is not on the shelf
+    """
     parts = [(p.paint, p.drops) for p in body.parts] or [(_on_shelf(body.paint.id, shelf), 1)]
     cup = Mix.of(*parts)
     if is_clear(cup.optics):
@@ -99,6 +112,11 @@ def _in_the_cup(body: SwatchBody, shelf: Shelf) -> Mix:
             f"{body.paint.name} is clear: on card there is nothing to see of it.", field="paint"
         )
     return cup
+
+
+def needs_dark(cup: Mix) -> bool:
+    """Whether it is too light to show on a white card."""
+    return cup.tone > LIGHT_FROM
 
 
 def _on_shelf(identity: str, shelf: Shelf) -> PaintUsed:
@@ -122,9 +140,9 @@ def _solid(here: Landing) -> list[Mark]:
     ]
 
 
-def _line(near: Landing) -> Stroke:
+def _line(close: Landing) -> Stroke:
     wide, high = LINE_MM
-    return Stroke(near, (MARGIN_MM, high / 2), (wide - MARGIN_MM, high / 2))
+    return Stroke(close, (MARGIN_MM, high / 2), (wide - MARGIN_MM, high / 2))
 
 
 def _together(shown: list[Bytes], gap: int) -> Bytes:

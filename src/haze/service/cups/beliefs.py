@@ -10,9 +10,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from cachetools import LRUCache
+from pydantic import Field
 
 from haze.core.spray.calibrate import (
     Belief,
+    Measured,
     Message,
     PaintThrough,
     Trial,
@@ -22,6 +24,7 @@ from haze.core.spray.calibrate import (
 )
 from haze.service.cups.setting import AssessIn, setting_of
 from haze.service.jobs import Report
+from haze.service.wire import Strict
 from haze.store import trials as store
 from haze.store.connection import Database
 from haze.store.trials import TrialRow
@@ -51,7 +54,23 @@ def pair_of(row: TrialRow) -> PaintThrough:
 
 def trial_of(row: TrialRow) -> Trial:
     """A stored trial as the model takes it."""
-    return Trial(setting_of(AssessIn.model_validate_json(row.setting)), row.look)  # type: ignore[arg-type]
+    measured = MeasuredIn.model_validate_json(row.measured).told if row.measured else None
+    setting = setting_of(AssessIn.model_validate_json(row.setting))
+    return Trial(setting, row.look, measured)  # type: ignore[arg-type]
+
+
+class MeasuredIn(Strict):
+    """What a card's photo measured, over what the tables say; null where it was not."""
+
+    width: float | None = Field(default=None, ge=0.1, le=10)
+    width_unsure: float = Field(default=0.1, ge=0.02, le=2)
+    film: float | None = Field(default=None, ge=0.01, le=100)
+    film_unsure: float = Field(default=0.3, ge=0.05, le=3)
+
+    @property
+    def told(self) -> Measured:
+        """The same as the model takes it."""
+        return Measured(self.width, self.width_unsure, self.film, self.film_unsure)
 
 
 class Beliefs:

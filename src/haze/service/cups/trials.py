@@ -310,10 +310,18 @@ def sure_at(setting: Setting, belief: Belief | None) -> str:
     return sure_words(ends.get("pressure_psi"), belief)
 
 
-def log(db: Database, beliefs: Beliefs, body: TrialBody, *, session: str | None = None) -> Taught:
+def log(
+    db: Database,
+    beliefs: Beliefs,
+    body: TrialBody,
+    *,
+    session: str | None = None,
+    measured: str | None = None,
+) -> Taught:
     """Keep a trial and say what it taught; a trial that is kept already is told again.
 
     `session` is the one at the booth it belongs to; else it goes to the cards of its day.
+    `measured` is JSON: what the photo of its card measured.
     """
     before = beliefs.without(body.through, body.id)
     row = TrialRow(
@@ -329,6 +337,7 @@ def log(db: Database, beliefs: Beliefs, body: TrialBody, *, session: str | None 
         plan=body.plan,
         step=body.step,
         at=now(),
+        measured=measured,
     )
     with db.atomic() as tx:
         if not store.is_known(tx, row.id):

@@ -19,6 +19,7 @@ from haze.core.plan.roles import TaskName
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import PaintKind
 from haze.service.booth.pressed import EventOut
+from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
 from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.told import Told
@@ -82,6 +83,7 @@ class TrialPart(Part):
     step: Identity | None = None
     taken_back_at: Moment | None = None
     session: Identity | None = None
+    measured: MeasuredIn | None = None
 
 
 class WayPart(Part):

@@ -332,6 +332,7 @@ def _add_trial(tx: Tx, part: TrialPart, called: Called) -> bool:
         at=part.at,
         taken_back_at=part.taken_back_at,
         session=own if own and sessions.is_known(tx, own) else None,
+        measured=part.measured.model_dump_json() if part.measured else None,
     )
     trials.add(tx, row)
     return True

@@ -15,6 +15,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.paint import AirbrushUsed
 from haze.formats.archive import Writer
 from haze.formats.shelf_csv import as_text
+from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
 from haze.service.files.documents import (
     FORMAT,
@@ -195,6 +196,7 @@ def _trial(row: TrialRow, held: set[str]) -> TrialPart:
         step=row.step,
         taken_back_at=row.taken_back_at,
         session=row.session if row.session in held else None,
+        measured=MeasuredIn.model_validate_json(row.measured) if row.measured else None,
     )
 
 

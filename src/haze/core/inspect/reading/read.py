@@ -1,0 +1,73 @@
+"""A photo of a card, read from beginning to end."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from haze.core.arrays import Array, Bytes
+from haze.core.inspect.card import HIGH_MM, WIDE_MM
+from haze.core.inspect.reading.depth import Ink
+from haze.core.inspect.reading.finding import Place, marks_in, place_in
+from haze.core.inspect.reading.flattening import Flat, flattened
+from haze.core.inspect.reading.measures import Measures, measured
+from haze.core.inspect.reading.outcome import Likely, likely
+from haze.core.inspect.reading.refusal import Reason, after_flat, before_flat
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What a photo shows.
+
+    Attributes
+    ----------
+    refused : why it is not read; None when it is
+    number : of the card, where it could be told
+    marks : how many of its eight marks were found
+    place : where it lies; None when it was not found
+    flat : None when it was refused before
+    measures, looks : None and empty when it was refused
+    """
+
+    refused: Reason | None
+    number: int | None
+    marks: int
+    place: Place | None
+    flat: Flat | None
+    measures: Measures | None
+    looks: tuple[Likely, ...]
+
+    def outline(self) -> Array:
+        """(4, 2) float [px]: corners of the card in the photo, clockwise; empty when not found."""
+        if self.place is None:
+            return np.zeros((0, 2))
+        ends = np.array([[0, 0], [WIDE_MM, 0], [WIDE_MM, HIGH_MM], [0, HIGH_MM]], dtype=float)
+        return self.place.pixels(ends)
+
+
+def read(
+    image: Bytes, *, ink_of: Callable[[int | None], Ink] | None = None, wanted: int | None = None
+) -> Reading:
+    """What a photo of a card shows.
+
+    Parameters
+    ----------
+    image : (h, w, 3) uint8, encoded sRGB, the right way up
+    ink_of : what is known of the paint of a card, by its number; None for nothing
+    wanted : number of the card it must be; None for any
+    """
+    bright = float(np.percentile(cv2.resize(image, (80, 60), interpolation=cv2.INTER_AREA), 95))
+    found = marks_in(image)
+    place = place_in(image, found)
+    refused = before_flat(bright, found, place)
+    if refused or place is None:
+        return Reading(refused, None, len(found), place, None, None, ())
+    flat = flattened(image, place)
+    refused = after_flat(place, flat, wanted=wanted)
+    if refused:
+        return Reading(refused, place.number, len(found), place, flat, None, ())
+    measures = measured(flat.shares, ink_of(place.number) if ink_of else Ink())
+    return Reading(None, place.number, len(found), place, flat, measures, tuple(likely(measures)))

@@ -1,0 +1,82 @@
+"""Why a photo is not read, and what to do: said in one sentence each (limits of models.md F)."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from typing import Literal
+
+from haze.core.inspect.reading.finding import Place
+from haze.core.inspect.reading.flattening import Flat
+
+Reason = Literal[
+    "dark", "marks", "blurred", "bent", "far", "number", "wrong", "glare", "uneven", "painted"
+]
+DARK = 55.0  # encoded brightness of bare paper
+BENT_MM = 0.25
+FAR_PX_MM = 10.5  # where there are fewest; at the middle of the card it is about a third more
+BLUR_MM = 0.105
+CLIPPED, SHINING = 0.004, 0.003
+UNEVEN = 0.05
+LEAST_BARE = 9
+WORDS: dict[Reason, str] = {
+    "dark": "The photo is too dark to read. Take it again in more light, or by a window.",
+    "marks": "Too few of the card's black marks are seen. Show the whole card, flat and from "
+    "above, with nothing over its edges; spray with the cover frame on.",
+    "blurred": "The photo is blurred. Hold still, tap on the card to focus, and take it again.",
+    "bent": "The card is bent. Lay it flat, or weigh its edges down, and take the photo again.",
+    "far": "The card is too small in the photo. Come nearer, until it fills the picture.",
+    "number": "The card's number cannot be read: its marks contradict each other. Clean the marks, "
+    "or say which card it is.",
+    "wrong": "This is another card than the one that is asked for.",
+    "glare": "Light shines back from the card. Turn it away from the lamp, and take it again.",
+    "painted": "Paint lies on the card's white edge, which tells the light. Spray the next card "
+    "with the cover frame on.",
+    "uneven": "A shadow lies over the card. Step out of the light, and take the photo again.",
+}
+
+
+def before_flat(brightest: float, marks: Collection[int], place: Place | None) -> Reason | None:
+    """Why a photo is refused by what is found in it; None when it can be flattened.
+
+    Parameters
+    ----------
+    brightest : float [0..255], encoded brightness that a twentieth of the photo exceeds
+    marks : numbers of marks that were found
+    place : where the card lies; None when it is not found
+    """
+    del marks
+    if brightest < DARK:
+        return "dark"
+    if place is None:
+        return "marks"
+    return None
+
+
+def after_flat(place: Place, flat: Flat, *, wanted: int | None) -> Reason | None:
+    """Why a flat card is refused; None when it can be measured.
+
+    Parameters
+    ----------
+    place : where it lies
+    flat : the card
+    wanted : its number, when it must be a certain one
+    """
+    if flat.paper < DARK:
+        return "dark"
+    if place.px_mm < FAR_PX_MM:
+        return "far"
+    if flat.blur_mm > BLUR_MM:
+        return "blurred"
+    if place.residual_mm > BENT_MM:
+        return "bent"
+    if place.number is None:
+        return "number"
+    if wanted is not None and place.number != wanted:
+        return "wrong"
+    if flat.clipped > CLIPPED or flat.shining > SHINING:
+        return "glare"
+    if flat.bare < LEAST_BARE:
+        return "painted"
+    if flat.uneven > UNEVEN:
+        return "uneven"
+    return None

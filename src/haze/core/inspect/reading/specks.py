@@ -1,0 +1,138 @@
+"""Specks and grain: single splats that can be seen, and clumps of half-dry ones.
+
+A round spot much smaller than a Gaussian of spread s, smoothed by it, peaks at its whole depth over
+2 π s². The difference of two Gaussians (Marr & Hildreth 1980) takes the ground away; the largest
+D²·contrast over a few spreads is that of the spot.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from haze.core.arrays import Array, Floats, Mask
+from haze.core.inspect.reading.flattening import PX_MM, box_px
+
+SPREADS_MM = (0.05, 0.09, 0.16, 0.28)
+WIDER = 1.6
+SEEN_MM2 = 0.085**2  # D²·contrast of the least that is seen
+CLOSED = 0.8  # share of paint from which on single splats are not told apart
+GROUND_MM = 0.9
+MOST_SPOTS = 60
+
+
+@dataclass(frozen=True, slots=True)
+class Specks:
+    """Specks of a part of a card.
+
+    Attributes
+    ----------
+    per_cm2 : float [1/cm²]
+    area_cm2 : float [cm²], that was looked at
+    spots : (n, 3) float [mm], place and diameter of the most visible
+    largest_mm2 : float [mm²], D²·contrast that one in ten exceeds
+    """
+
+    per_cm2: float
+    area_cm2: float
+    spots: Array
+    largest_mm2: float
+
+
+def blurred(shares: Floats, sigma_mm: float) -> Floats:
+    """A part of a card smoothed by a Gaussian.
+
+    Parameters
+    ----------
+    shares : (h, w) float32
+    sigma_mm : float [mm]
+    """
+    return np.asarray(cv2.GaussianBlur(shares, (0, 0), sigma_mm * PX_MM))
+
+
+def specks_in(
+    shares: Floats,
+    box: tuple[float, float, float, float],
+    *,
+    contrast: float,
+    beside: Mask | None = None,
+) -> Specks:
+    """Specks within a box.
+
+    Parameters
+    ----------
+    shares : (h, w) float32, of the whole card: 0 bare, 1 closed
+    box : (x, y, w, h) [mm]
+    contrast : float [0..1], of the closed paint against its ground
+    beside : (h, w) bool, what is left out, such as what lies under fingers
+    """
+    rows, columns = box_px(*box)
+    here = shares[rows, columns]
+    ground = blurred(here, GROUND_MM)
+    open_ = ground < CLOSED
+    if beside is not None:
+        open_ &= ~beside[rows, columns]
+    strongest = np.zeros_like(here)
+    for s in SPREADS_MM:
+        off = blurred(here, s) - blurred(here, WIDER * s)
+        whole = off * np.float32(2 * np.pi * s * s / (1 - WIDER**-2) * 4 / np.pi * contrast)
+        np.maximum(strongest, whole, out=strongest)
+    apart = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    peaks = (strongest >= cv2.dilate(strongest, apart)) & (strongest >= SEEN_MM2) & open_
+    y, x = np.nonzero(peaks)
+    sizes = strongest[y, x]
+    order = np.argsort(-sizes)[:MOST_SPOTS]
+    at = np.stack([x[order], y[order]], axis=1) / PX_MM + np.array(box[:2])
+    across = np.sqrt(sizes[order] / max(contrast, 0.05))
+    area = float(open_.sum()) / PX_MM**2 / 100
+    return Specks(
+        per_cm2=len(sizes) / max(area, 0.05),
+        area_cm2=area,
+        spots=np.column_stack([at, across]),
+        largest_mm2=float(np.quantile(sizes, 0.9)) if len(sizes) else 0.0,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Grain:
+    """How uneven a thin film is, as spreads over that of a random sprinkle of its mean.
+
+    Attributes
+    ----------
+    fine : float [-], under .12 mm
+    coarse : float [-], of clumps of .2 to .8 mm
+    """
+
+    fine: float
+    coarse: float
+
+
+def grain_in(
+    shares: Floats, box: tuple[float, float, float, float], *, noise: float, beside: Mask | None
+) -> Grain:
+    """Grain within a box, where the film is neither bare nor closed.
+
+    Parameters
+    ----------
+    shares : (h, w) float32, of the whole card
+    box : (x, y, w, h) [mm]
+    noise : float [-], spread on bare ground
+    beside : (h, w) bool, what is left out
+    """
+    rows, columns = box_px(*box)
+    here = shares[rows, columns]
+    ground = blurred(here, GROUND_MM)
+    thin = (ground > 0.08) & (ground < 0.85)
+    if beside is not None:
+        thin &= ~beside[rows, columns]
+    if thin.sum() < 400:
+        return Grain(0.0, 0.0)
+    usual = np.sqrt(np.clip(ground * (1 - ground), 0.02, None))
+    fine = (blurred(here, 0.05) - blurred(here, 0.12)) / usual
+    coarse = (blurred(here, 0.18) - blurred(here, 0.7)) / usual
+    return Grain(
+        float(np.sqrt(max(float(np.var(fine[thin])) - (0.35 * noise) ** 2, 0))),
+        float(np.std(coarse[thin])),
+    )

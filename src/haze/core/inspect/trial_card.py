@@ -1,0 +1,308 @@
+"""A whole trial card as a setting would leave it, under a hand that is not quite even.
+
+One pass, a solid, a fade, three lines and four dots, each as the card asks for it. What is known of
+it beforehand (`Truth`) is what a reading of its photo is measured against.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.random import Generator
+
+from haze.core.arrays import Array, Floats
+from haze.core.film.finish import SURFACE, inside_film
+from haze.core.film.paint import PaintOptics
+from haze.core.film.skin import Skin, coated, seen
+from haze.core.film.spectra import spectrum_of_hex
+from haze.core.inspect.card import (
+    BLACK,
+    DOTS_AT,
+    DOTS_S,
+    HIGH_MM,
+    LINES_AWAY_MM,
+    LINES_X,
+    LINES_Y,
+    WIDE_MM,
+    WINDOW_MM,
+    ZONES,
+)
+from haze.core.inspect.landing import Landing, landing_of
+from haze.core.inspect.sprayed import PAPER, Dot, Laid, Mark, Stroke, lay
+from haze.core.spray.calibrate import Look
+from haze.core.spray.footprint import STROKE
+from haze.core.spray.setting import Setting
+from haze.core.spray.unsure import AS_TOLD, Latents
+
+DOTS_AWAY_MM = 40.0  # the card says so beside the dots
+JUST_OPEN = 0.08  # trigger for lines and dots, as the card says: near, more would flood (judged)
+MOST_PASSES = 9  # of a solid
+EVEN, SLOW = 0.08, 0.12  # of a usual hand: rows apart, and time a stroke takes (spread in ln)
+FAULT_FROM = {"finger_mm": 12.0, "specks_cm2": 20.0, "dusty": 0.12, "stops": 0.6}
+FILMS = 4096
+INKED = 0.999  # reflectance over the paper's under which something is printed
+MOST_FILM_UM = 160.0
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """How even a hand is: spread (ln) of rows and of time, mm it errs, rows of a fade apart.
+
+    `fade_apart` is in widths of a footprint's sigma: over about 2.2 the fade shows bands.
+    """
+
+    rows: float = EVEN
+    time: float = SLOW
+    errs_mm: float = 0.4
+    fade_apart: float = STROKE
+
+
+@dataclass(frozen=True, slots=True)
+class Sprayed:
+    """A card that was sprayed: what lies on it, and what each part was sprayed with."""
+
+    laid: Laid
+    here: Landing
+    lines: tuple[Landing, ...]
+    dots: Landing
+    line_slowly: tuple[float, ...]
+
+
+def sprayed_card(
+    setting: Setting,
+    *,
+    latents: Latents = AS_TOLD,
+    hand: Hand | None = None,
+    framed: bool = True,
+    px_mm: float,
+    seed: int,
+) -> Sprayed:
+    """A card sprayed with a setting.
+
+    Parameters
+    ----------
+    setting : of single values, at the distance it is worked from
+    latents : single factors of what the tables do not know
+    hand : how even it is; None for a usual one
+    framed : whether the cover frame lies on the card
+    px_mm : float, pixels a millimetre
+    seed : int; the same seed sprays the same card
+    """
+    hand = hand or Hand()
+    rng = np.random.default_rng(seed)
+    here = landing_of(setting, latents)
+    lines = tuple(landing_of(near(setting, d), latents) for d in LINES_AWAY_MM)
+    dots = landing_of(near(setting, DOTS_AWAY_MM), latents)
+    marks: list[Mark] = []
+    marks += _rows(here, "onepass", 1, hand, rng)
+    marks += _rows(here, "solid", _solid_passes(here), hand, rng)
+    marks += _fade(here, hand, rng)
+    slowly = []
+    for landing, y in zip(lines, LINES_Y, strict=True):
+        slow = float(rng.lognormal(0, hand.time))
+        slowly.append(slow)
+        at = [y + rng.normal(0, hand.errs_mm) for _ in range(2)]
+        marks.append(Stroke(landing, (LINES_X[0], at[0]), (LINES_X[1], at[1]), slow))
+    for (x, y), seconds in zip(DOTS_AT, DOTS_S, strict=True):
+        errs = rng.normal(0, hand.errs_mm, 2)
+        held = seconds * float(rng.lognormal(0, hand.time))
+        marks.append(Dot(dots, (x + errs[0], y + errs[1]), held))
+    laid = lay(marks, width_mm=WIDE_MM, height_mm=HIGH_MM, px_mm=px_mm, seed=seed + 1)
+    if framed:
+        under_frame(laid)
+    return Sprayed(laid, here, lines, dots, tuple(slowly))
+
+
+def near(setting: Setting, away_mm: float) -> Setting:
+    """The setting as it is held for a line or a dot: near, the trigger just open.
+
+    Parameters
+    ----------
+    setting : of single values
+    away_mm : float [mm], nozzle to card
+    """
+    trigger = min(setting.knob("trigger"), JUST_OPEN)
+    return setting.but(distance_mm=away_mm, trigger=trigger)
+
+
+def under_frame(laid: Laid) -> None:
+    """Take away what the cover frame held off, in place.
+
+    Parameters
+    ----------
+    laid : what lies on a whole card
+    """
+    x0, y0, x1, y1 = (round(v * laid.px_mm) for v in WINDOW_MM)
+    for field in (laid.film_um, laid.fingers):
+        field[:y0], field[y1:], field[:, :x0], field[:, x1:] = 0, 0, 0, 0
+
+
+def _solid_passes(here: Landing) -> int:
+    """Passes until it hides."""
+    hiding = here.setting.paint.hiding_um or 20.0
+    each = max(here.wet_um * here.dry_share, 1e-3)
+    return int(np.clip(np.ceil(1.2 * hiding / each), 1, MOST_PASSES))
+
+
+def _rows(here: Landing, zone: str, passes: int, hand: Hand, rng: Generator) -> list[Mark]:
+    """Strokes to and fro over a zone, as far apart as they lie in a pass."""
+    x0, y0, x1, y1 = ZONES[zone]
+    apart = STROKE * here.sigma_mm
+    count = max(1, int((y1 - y0) / apart))
+    out: list[Mark] = []
+    for _ in range(passes):
+        jitter = rng.normal(0, hand.rows * apart, count)
+        begin = rng.uniform(-0.3, 0.3) * apart
+        rows = (y0 + y1) / 2 + apart * (np.arange(count) - (count - 1) / 2) + begin + jitter
+        for y in rows.tolist():
+            out.append(Stroke(here, (x0, y), (x1, y), float(rng.lognormal(0, hand.time))))
+    return out
+
+
+def _fade(here: Landing, hand: Hand, rng: Generator) -> list[Mark]:
+    """Strokes up and down, fewer and quicker the further right they lie."""
+    x0, y0, x1, y1 = ZONES["fade"]
+    apart = hand.fade_apart * here.sigma_mm
+    columns = np.arange(x0, x1 + apart / 2, apart)
+    passes = _solid_passes(here)
+    out: list[Mark] = []
+    for x in columns.tolist():
+        left = passes * max(0.0, 1 - (x - x0) / (x1 - x0))
+        while left > 0.05:
+            slow = min(1.0, left) * float(rng.lognormal(0, hand.time))
+            at = x + float(rng.normal(0, hand.rows * apart))
+            out.append(Stroke(here, (at, y0), (at, y1), slow))
+            left -= 1.0
+    return out
+
+
+# colour ------------------------------------------------------------------------------------------
+
+
+@cache
+def _films() -> Array:
+    """Film steps [µm], finer where it is thin."""
+    return np.asarray(np.linspace(0, np.sqrt(MOST_FILM_UM), FILMS) ** 2)
+
+
+def film_colours(optics: PaintOptics, *, paper: str = PAPER, ink: float = 1.0) -> Floats:
+    """(4096, 3) float32: linear sRGB of a paint by film over paper or over what is printed on it.
+
+    Films are those of `film_steps`.
+
+    Parameters
+    ----------
+    optics : of the paint
+    paper : "#rrggbb", of the bare card
+    ink : float, reflectance of what is printed over that of the paper
+    """
+    inside = inside_film(spectrum_of_hex(paper), "matt") * ink
+    bare = Skin(
+        np.repeat(inside[:, None], FILMS, axis=1),
+        np.full(FILMS, SURFACE["matt"] * ink),
+        np.zeros(FILMS),
+    )
+    return np.asarray(seen(coated(bare, optics, _films())).T, dtype=np.float32)
+
+
+def film_steps() -> Array:
+    """(4096,) float [µm, dry]: the films of `film_colours`."""
+    return _films()
+
+
+def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
+    """(h, w, 3) float32: linear light of a sprayed card, what is printed on it below.
+
+    Parameters
+    ----------
+    laid : what lies on it
+    print_ : (h, w) float32, reflectance of the print over that of the paper
+    optics : of the paint
+    paper : "#rrggbb", of the bare card
+    """
+    white = film_colours(optics, paper=paper)
+    place = np.sqrt(laid.film_um * np.float32(1 / MOST_FILM_UM)) * np.float32(FILMS - 1)
+    step = np.minimum(place + np.float32(0.5), FILMS - 1).astype(np.uint16)
+    over = white[step]
+    ink = print_ < INKED
+    if ink.any():
+        black = film_colours(optics, paper=paper, ink=BLACK)[step[ink]]
+        bare = ((print_[ink] - BLACK) / np.float32(1 - BLACK))[:, None]
+        over[ink] = black + (over[ink] - black) * bare
+    return np.asarray(over, dtype=np.float32)
+
+
+# what is known of it -----------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class Truth:
+    """What a card shows, known because it was made.
+
+    Attributes
+    ----------
+    finger_mm : float [mm], rivulets where the setting itself was sprayed, branches counted
+    specks_cm2 : float [1/cm²], specks that are seen in one pass, by the model
+    dusty : float [0..1], share that lands half dry
+    stops : float [0..1], risk that nothing flows
+    sigma_mm : (3,) of the lines' footprints
+    lines_um : (3,) float [µm, dry], film on the axis of the lines
+    pass_um : float [µm, dry], on the mean of one pass
+    """
+
+    finger_mm: float
+    specks_cm2: float
+    dusty: float
+    stops: float
+    sigma_mm: tuple[float, ...]
+    lines_um: tuple[float, ...]
+    pass_um: float
+
+    @property
+    def strengths(self) -> dict[Look, float]:
+        """How strong each fault is, 1 where it begins to count."""
+        return {
+            "spiders": self.finger_mm / FAULT_FROM["finger_mm"],
+            "specks": self.specks_cm2 / FAULT_FROM["specks_cm2"],
+            "dust": self.dusty / FAULT_FROM["dusty"],
+            "nothing": self.stops / FAULT_FROM["stops"],
+        }
+
+    @property
+    def look(self) -> Look:
+        """The strongest fault; clean when none counts."""
+        found = self.strengths
+        if found["nothing"] >= 1:
+            return "nothing"
+        worst = max(found, key=found.__getitem__)
+        return worst if found[worst] >= 1 else "clean"
+
+
+def truth_of(card: Sprayed) -> Truth:
+    """What is known of a card that was made.
+
+    Parameters
+    ----------
+    card : as it was sprayed
+    """
+    x0, _, x1, _ = WINDOW_MM
+    low = LINES_Y[0] - 6.0
+    long_mm = 0.0
+    for path in card.laid.paths:
+        x, y = path.points[:, 0], path.points[:, 1]
+        inside = (x > x0) & (x < x1) & (y > WINDOW_MM[1]) & (y < low)
+        long_mm += float(inside[1:].sum()) * float(np.hypot(*(path.points[1] - path.points[0])))
+    return Truth(
+        finger_mm=long_mm,
+        specks_cm2=card.here.specks_cm2,
+        dusty=card.here.dusty,
+        stops=card.here.stops,
+        sigma_mm=tuple(one.sigma_mm for one in card.lines),
+        lines_um=tuple(
+            slow * one.wet_um * one.dry_share
+            for one, slow in zip(card.lines, card.line_slowly, strict=True)
+        ),
+        pass_um=card.here.wet_um * card.here.dry_share,
+    )

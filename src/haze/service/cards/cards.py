@@ -1,0 +1,352 @@
+"""Trial cards: printed for a setting, photographed, read, learned from once the painter agrees."""
+
+from __future__ import annotations
+
+import uuid
+from functools import partial
+from random import SystemRandom
+
+from pydantic import BaseModel, Field
+
+from haze.core.film.paint import PaintOptics
+from haze.core.inspect.card import MOST, spoken
+from haze.core.plan.base import Identity
+from haze.core.progress import Progress
+from haze.core.rules.cautions import MIST, SOLVENT, SOLVENT_THINNERS
+from haze.core.spray.calibrate import Look, believed
+from haze.core.spray.setting import Setting
+from haze.formats.card_sheet import CardWords, pdf, svg
+from haze.formats.recipe_sheet import Paper
+from haze.service import apart
+from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
+from haze.service.cards.stand_in import StandInBody
+from haze.service.cards.swatch import ClearSwatchError, CupBody, in_the_cup, needs_dark
+from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trials import Taught, ThroughBody, TrialBody, log
+from haze.service.shelf.shelf import Shelf
+from haze.service.wire import Strict
+from haze.store import cards as store
+from haze.store.cards import CardPhotoRow, CardRow
+from haze.store.connection import Database, MissingError, now
+
+LISTED, LISTED_PHOTOS = 60, 60
+KNOWN = 300  # cards that a photo may be of without being asked for
+TRIES = 50
+RANDOM = SystemRandom()
+SIMULATING = apart.Limits(seconds=120.0, room=3 * apart.GIB)
+
+
+class CardBody(CupBody):
+    """What a card is made for: a setting, what is in the cup, and its place in a plan."""
+
+    plan: Identity | None = None
+    step: Identity | None = None
+    title: str = Field(default="", max_length=200)
+
+
+class CardView(BaseModel):
+    """A printed card."""
+
+    number: int
+    spoken: str
+    made_at: str
+    dark: bool
+    paint: str
+    airbrush: str
+    title: str
+    setting: str
+    asked: CardBody
+
+
+class CardPhotoView(BaseModel):
+    """A photo of a card and what was read; `trial` is the trial it became, if it did."""
+
+    id: str
+    at: str
+    card: CardView | None
+    width: int
+    height: int
+    found: CardRead
+    trial: str | None
+
+
+class CardsView(BaseModel):
+    """All cards and photos, the newest first."""
+
+    cards: list[CardView]
+    photos: list[CardPhotoView]
+
+
+class AgreeBody(Strict):
+    """Which look the painter sees on the card; the trial's id is made by the browser."""
+
+    id: str = Field(pattern=r"^[A-Za-z0-9-]{8,64}$")
+    look: Look
+
+
+class CardTaught(BaseModel):
+    """What a card taught, in words too."""
+
+    photo: CardPhotoView
+    taught: Taught
+    words: list[str]
+
+
+def make(db: Database, shelf: Shelf, body: CardBody) -> CardView:
+    """A new card with a number of its own; `ClearSwatchError` for what leaves nothing to see."""
+    dark = needs_dark(in_the_cup(body, shelf))
+    with db.atomic() as tx:
+        number = next(
+            n for n in (RANDOM.randint(1, MOST) for _ in range(TRIES)) if store.find(tx, n) is None
+        )
+        row = CardRow(number, now(), dark, body.model_dump_json())
+        store.add(tx, row)
+    return view(row)
+
+
+def view(row: CardRow) -> CardView:
+    """A card as the screens show it."""
+    asked = CardBody.model_validate_json(row.asked)
+    return CardView(
+        number=row.number,
+        spoken=spoken(row.number),
+        made_at=row.made_at,
+        dark=row.dark,
+        paint=asked.paint.name,
+        airbrush=asked.airbrush.name,
+        title=asked.title,
+        setting=setting_words(asked),
+        asked=asked,
+    )
+
+
+def setting_words(body: ThroughBody) -> str:
+    """A setting in one line."""
+    s = body.setting
+    thinned = f"{s.thinner_parts:.2g} : 1" if s.thinner_parts else "unthinned"
+    return (
+        f"{s.pressure_psi:.3g} psi · {thinned} · trigger {s.trigger:.0%} · "
+        f"{s.distance_mm:.0f} mm · {s.speed_mm_s:.0f} mm/s"
+    ).replace("%", " %")
+
+
+def one(db: Database, number: int) -> CardRow:
+    """A card; `MissingError` when it was not printed here."""
+    row = store.find(db.connection(), number)
+    if row is None:
+        raise MissingError(f"Card {spoken(number)} was not printed here.", field="card")
+    return row
+
+
+def words_of(row: CardRow) -> CardWords:
+    """What is written on a card."""
+    card = view(row)
+    needle = card.asked.airbrush.needle_mm
+    through = f"{card.airbrush} {needle:g} mm"
+    cup = _cup_words(card.asked)
+    cautions = [MIST.short]
+    if card.asked.setting.thinner in SOLVENT_THINNERS:
+        cautions.append(SOLVENT.short)
+    return CardWords(
+        number=row.number,
+        left=" · ".join(t for t in (card.title, cup) if t),
+        right=f"{through} · {card.setting}",
+        told=tuple(t for t in (card.title, cup, f"{through} · {card.setting}") if t),
+        cautions=tuple(f"{c}." for c in cautions),
+        dark=row.dark,
+    )
+
+
+def _cup_words(asked: CardBody) -> str:
+    if not asked.parts:
+        return asked.paint.name
+    return ", ".join(
+        f"{p.drops} {'drop' if p.drops == 1 else 'drops'} {p.paint.name}" for p in asked.parts
+    )
+
+
+def as_svg(db: Database, number: int) -> str:
+    """A card as SVG."""
+    return svg(words_of(one(db, number)))
+
+
+def as_pdf(db: Database, number: int, *, paper: Paper) -> bytes:
+    """A card with its cover frame as PDF."""
+    return pdf(words_of(one(db, number)), paper=paper)
+
+
+def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
+    """What is known of a card beforehand: what was believed of its paint and airbrush counts."""
+    asked = CardBody.model_validate_json(row.asked)
+    try:
+        optics = in_the_cup(asked, shelf).optics
+    except (ClearSwatchError, MissingError):
+        optics = None
+    point, _ = believed(beliefs.of(asked.through))
+    return Known(asked.sprayed, optics, point, row.dark)
+
+
+def take_in(
+    db: Database, shelf: Shelf, beliefs: Beliefs, data: bytes, *, wanted: int | None
+) -> CardPhotoView:
+    """Read a photo and keep it; nothing is learned from it yet.
+
+    Raises
+    ------
+    PhotoError, TooLongError, TooMuchRoomError, MissingError
+    """
+    held = db.connection()
+    rows = [one(db, wanted)] if wanted is not None else store.newest(held, KNOWN)
+    known = {row.number: known_of(row, shelf, beliefs) for row in rows}
+    return keep(db, read_apart(data, known, wanted=wanted))
+
+
+def keep(db: Database, got: ReadPhoto) -> CardPhotoView:
+    """Keep a photo that was read; the same one again is read anew in its place."""
+    with db.atomic() as tx:
+        number = got.found.trial
+        row = CardPhotoRow(
+            id=uuid.uuid4().hex,
+            at=now(),
+            hash=got.hash,
+            card=number if number is not None and store.find(tx, number) else None,
+            width=got.width,
+            height=got.height,
+            found=got.found.model_dump_json(),
+        )
+        return _photo(db, store.add_photo(tx, row, data=got.jpeg))
+
+
+def stand_in(
+    db: Database, shelf: Shelf, beliefs: Beliefs, number: int, body: StandInBody
+) -> CardPhotoView:
+    """Take in a photo of a card as the stand-in would take it; it is marked as simulated."""
+    row = one(db, number)
+    asked = CardBody.model_validate_json(row.asked)
+    work = partial(
+        _simulated,
+        setting=asked.sprayed,
+        optics=in_the_cup(asked, shelf).optics,
+        number=number,
+        dark=row.dark,
+        body=body,
+    )
+    data: bytes = apart.run(work, limits=SIMULATING)
+    return take_in(db, shelf, beliefs, data, wanted=None)
+
+
+def _simulated(
+    _: Progress,
+    *,
+    setting: Setting,
+    optics: PaintOptics,
+    number: int,
+    dark: bool,
+    body: StandInBody,
+) -> bytes:
+    from haze.service.cards.stand_in import stand_in_photo
+
+    return stand_in_photo(
+        setting,
+        optics,
+        number=number,
+        dark=dark,
+        fault=body.fault,
+        framed=body.framed,
+        even=body.even,
+        latents=body.latents,
+        seed=body.seed,
+    )
+
+
+def _photo(db: Database, row: CardPhotoRow) -> CardPhotoView:
+    card = store.find(db.connection(), row.card) if row.card is not None else None
+    return CardPhotoView(
+        id=row.id,
+        at=row.at,
+        card=view(card) if card else None,
+        width=row.width,
+        height=row.height,
+        found=CardRead.model_validate_json(row.found),
+        trial=row.trial,
+    )
+
+
+def everything(db: Database) -> CardsView:
+    """Cards and photos, the newest first."""
+    held = db.connection()
+    return CardsView(
+        cards=[view(row) for row in store.newest(held, LISTED)],
+        photos=[_photo(db, row) for row in store.newest_photos(held, LISTED_PHOTOS)],
+    )
+
+
+def photo_bytes(db: Database, photo: str) -> bytes:
+    """JPEG of a photo."""
+    return store.photo_data(db.connection(), photo)
+
+
+def throw_away(db: Database, photo: str) -> None:
+    """Delete a photo; the trial it became stays."""
+    with db.atomic() as tx:
+        store.photo(tx, photo)
+        store.delete_photo(tx, photo)
+
+
+def agree(db: Database, beliefs: Beliefs, photo: str, body: AgreeBody) -> CardTaught:
+    """Learn from a card what the painter says it shows, and what was measured on it.
+
+    Raises
+    ------
+    MissingError when the photo is of no card that was printed here
+    """
+    row = store.photo(db.connection(), photo)
+    if row.card is None:
+        raise MissingError(
+            "This photo is of no card that was printed here, so its setting is not known. Print a "
+            "card for a setting, or log a trial in Window.",
+            field="photo",
+        )
+    found = CardRead.model_validate_json(row.found)
+    asked = view(one(db, row.card)).asked
+    trial = TrialBody(
+        id=body.id,
+        look=body.look,
+        paint=asked.paint,
+        airbrush=asked.airbrush,
+        setting=asked.setting,
+        plan=asked.plan,
+        step=asked.step,
+    )
+    before, _ = believed(beliefs.of(asked.through))
+    measured = found.measured.model_dump_json() if found.measured else None
+    taught = log(db, beliefs, trial, measured=measured)
+    with db.atomic() as tx:
+        store.taught(tx, photo, trial=taught.trial)
+    after, _ = believed(beliefs.of(asked.through))
+    shown = _photo(db, store.photo(db.connection(), photo))
+    return CardTaught(photo=shown, taught=taught, words=_taught_words(before, after, taught))
+
+
+FACTORS = (
+    ("width", "The spray is {} than the tables say", ("wider", "narrower")),
+    ("flow", "This needle passes {} at a stop of the trigger", ("more", "less")),
+    ("viscosity", "This paint is {} than its kind", ("thicker", "thinner")),
+    ("creep", "It creeps {} than its kind", ("sooner", "later")),
+    ("droplet", "Its droplets are {} than reckoned", ("larger", "finer")),
+)
+LEAST_TOLD = 0.04
+
+
+def _taught_words(before: object, after: object, taught: Taught) -> list[str]:
+    """What changed most, in words."""
+    changes = []
+    for name, form, (more, less) in FACTORS:
+        was, now_ = float(getattr(before, name)), float(getattr(after, name))
+        if abs(now_ / was - 1) > LEAST_TOLD:
+            share = abs(now_ - 1)
+            side = f"{share:.0%} {more if now_ > 1 else less}".replace("%", " %")
+            changes.append((abs(now_ / was - 1), f"{form.format(side)}."))
+    told = [words for _, words in sorted(changes, reverse=True)[:2]]
+    clean = f"Clean here: {taught.before.clean:.0%} before, {taught.after.clean:.0%} now."
+    return [*told, clean.replace("%", " %")]

@@ -1,0 +1,456 @@
+"""What a photo of a card shows, in words and numbers; read apart, within limits."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, Literal
+
+import numpy as np
+from PIL import Image
+from pydantic import BaseModel
+
+from haze.core.film.difference import delta_e
+from haze.core.film.paint import PaintOptics
+from haze.core.inspect.card import BLACK, LINES_X
+from haze.core.inspect.reading.depth import USUAL_HIDING_UM, Ink
+from haze.core.inspect.reading.finding import Place
+from haze.core.inspect.reading.lines import Line
+from haze.core.inspect.reading.measures import Measures
+from haze.core.inspect.reading.outcome import SURE, Likely
+from haze.core.inspect.reading.read import Reading, read
+from haze.core.inspect.reading.refusal import WORDS, Reason
+from haze.core.inspect.trial_card import film_colours, near
+from haze.core.progress import Progress
+from haze.core.spray.calibrate import Look
+from haze.core.spray.constants import constant
+from haze.core.spray.footprint import footprint_sigma_mm, line_width_mm
+from haze.core.spray.model import one_pass, specks_seen_cm2
+from haze.core.spray.setting import Setting
+from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.formats.photos import as_jpeg, opened, require_size
+from haze.service import apart
+from haze.service.cups.beliefs import MeasuredIn
+
+MOST_SIDE = 4600  # px: more than a card needs is thrown away at once
+KEPT_SIDE = 1600
+LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
+LINE_OFF = 0.08  # spread (ln) of the distance a hand holds
+FILM_OFF = 0.3  # of its pace
+MIDDLE_MM = float(np.mean(LINES_X))
+LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
+Sign = Literal["as_foreseen", "more", "less", "unknown"]
+
+
+class MeasureOut(BaseModel):
+    """A measure with the band it lies in, and what the model foresaw; null where it does not say.
+
+    `words` is how much may be promised of it.
+    """
+
+    value: float
+    low: float
+    high: float
+    unit: str
+    words: str
+    foreseen: float | None = None
+    foreseen_words: str = ""
+
+
+class Spot(BaseModel):
+    """A place on the photo, in shares of its width and height; `r` in shares of its width."""
+
+    x: float
+    y: float
+    r: float
+
+
+class LookShare(BaseModel):
+    """A look the card may show, how likely it is, and what speaks for it."""
+
+    look: Look
+    share: float
+    sure: Literal["very likely", "likely", "possible"]
+    why: str
+
+
+class Quality(BaseModel):
+    """How good a photo is: marks found, pixels a millimetre, spreads of light and of edges."""
+
+    marks: int
+    px_mm: float
+    uneven: float
+    sharp_mm: float
+    words: str
+
+
+class CardRead(BaseModel):
+    """What a photo of a card shows.
+
+    `trial` is the card's number, `refused` why it is not read and what to do. `spots` tells where
+    each measure was seen, `outline` the corners of the card, both in shares of the photo.
+    """
+
+    trial: int | None
+    refused: str | None
+    reason: Reason | None
+    measures: dict[str, MeasureOut]
+    outcome: Look | None
+    sure: float
+    looks: list[LookShare]
+    spots: dict[str, list[Spot]]
+    outline: list[tuple[float, float]]
+    quality: Quality | None
+    measured: MeasuredIn | None
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known of a card beforehand: its setting and what was in the cup; None for neither."""
+
+    setting: Setting | None = None
+    optics: PaintOptics | None = None
+    latents: Latents = AS_TOLD
+    dark: bool = False
+
+    @property
+    def ink(self) -> Ink:
+        """What the reading needs of the paint."""
+        hiding = (self.setting.paint.hiding_um if self.setting else None) or USUAL_HIDING_UM
+        splat = Ink().splat_um
+        if self.setting:
+            one = one_pass(self.setting)
+            splat = float(one.sauter * one.mixture.dry_share / (1.5 * one.splat**2))
+        return Ink(self.optics, hiding, splat, self.dark)
+
+
+@dataclass(frozen=True, slots=True)
+class ReadPhoto:
+    """A photo that was read: what it shows, and a smaller JPEG of it with nothing but pixels."""
+
+    found: CardRead
+    jpeg: bytes
+    width: int
+    height: int
+    hash: str
+
+
+def read_apart(data: bytes, known: Mapping[int, Known], *, wanted: int | None = None) -> ReadPhoto:
+    """Read a photo in a process of its own.
+
+    Parameters
+    ----------
+    data : bytes of the whole file
+    known : what is known of each card by its number
+    wanted : the card it must be; None for any
+
+    Raises
+    ------
+    PhotoError, TooLongError, TooMuchRoomError
+    """
+    require_size(data)
+    work = partial(read_photo, data=data, known=dict(known), wanted=wanted)
+    found: ReadPhoto = apart.run(work, limits=LIMITS)
+    return found
+
+
+def read_photo(
+    _: Progress, *, data: bytes, known: Mapping[int, Known], wanted: int | None
+) -> ReadPhoto:
+    """Read a photo, wherever this runs.
+
+    Parameters
+    ----------
+    data : bytes of the whole file
+    known : what is known of each card by its number
+    wanted : the card it must be; None for any
+    """
+    import cv2
+
+    cv2.setNumThreads(1)
+    image = opened(data, side=MOST_SIDE)
+    pixels = np.asarray(image)
+
+    def ink_of(number: int | None) -> Ink:
+        return known.get(-1 if number is None else number, Known()).ink
+
+    reading = read(pixels, ink_of=ink_of, wanted=wanted)
+    about = known.get(-1 if reading.number is None else reading.number, Known())
+    found = told(reading, about, wide=image.width, high=image.height)
+    kept = image.copy()
+    kept.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
+    jpeg = as_jpeg(kept)
+    return ReadPhoto(found, jpeg, kept.width, kept.height, hashlib.sha256(jpeg).hexdigest())
+
+
+def told(reading: Reading, known: Known, *, wide: int, high: int) -> CardRead:
+    """A reading in words and numbers.
+
+    Parameters
+    ----------
+    reading : of a photo
+    known : what is known of its card
+    wide, high : int [px], of the photo
+    """
+    size = np.array([wide, high], dtype=float)
+    outline = [(float(x), float(y)) for x, y in (reading.outline() / size).tolist()]
+    quality = _quality(reading)
+    if reading.refused or reading.measures is None or reading.place is None:
+        words = WORDS[reading.refused] if reading.refused else None
+        return CardRead(
+            trial=reading.number,
+            refused=words,
+            reason=reading.refused,
+            measures={},
+            outcome=None,
+            sure=0.0,
+            looks=[],
+            spots={},
+            outline=outline,
+            quality=quality,
+            measured=None,
+        )
+    m = reading.measures
+    looks = [_look_share(one, m) for one in reading.looks]
+    return CardRead(
+        trial=reading.number,
+        refused=None,
+        reason=None,
+        measures=_measures(m, known),
+        outcome=looks[0].look,
+        sure=looks[0].share,
+        looks=looks,
+        spots=_spots(m, reading.place, size),
+        outline=outline,
+        quality=quality,
+        measured=measured_of(m, known),
+    )
+
+
+def _quality(reading: Reading) -> Quality | None:
+    if reading.flat is None or reading.place is None:
+        return None
+    flat, place = reading.flat, reading.place
+    least = max(0.085, 1.6 * flat.blur_mm)
+    return Quality(
+        marks=reading.marks,
+        px_mm=place.px_mm,
+        uneven=flat.uneven,
+        sharp_mm=flat.blur_mm,
+        words=f"{reading.marks} of 8 marks · {place.px_mm:.0f} px a mm · light even to "
+        f"{max(flat.uneven * 100, 1):.0f} % · sharp enough for {least:.2f} mm",
+    )
+
+
+SURE_WORDS: tuple[tuple[float, Literal["very likely", "likely", "possible"]], ...] = (
+    (SURE, "very likely"),
+    (0.5, "likely"),
+    (0.0, "possible"),
+)
+
+
+def _look_share(one: Likely, m: Measures) -> LookShare:
+    sure = next(word for least, word in SURE_WORDS if one.share >= least)
+    return LookShare(look=one.look, share=one.share, sure=sure, why=_why(one.look, m))
+
+
+def _why(look: Look, m: Measures) -> str:
+    fingers = len(m.fingers.pieces)
+    if look == "spiders":
+        if not fingers:
+            return "no fingers are seen"
+        long_mm = float(m.fingers.pieces[:, 2].sum())
+        return f"{fingers} fingers longer than 1.2 mm, {long_mm:.0f} mm in all"
+    if look == "specks":
+        return f"{_specks_words(m)} in one pass"
+    if look == "dust":
+        return "the film is grainy in clumps" if m.grain.coarse > 0.09 else "hardly any clumps"
+    if look == "nothing":
+        return f"{m.gaps:.0%} of the one pass is bare".replace("%", " %")
+    return "closed where it should be, no fingers, few specks" if not fingers else "little else"
+
+
+def _specks_words(m: Measures) -> str:
+    return (
+        "more than 20 specks a cm²"
+        if m.specks.per_cm2 > constant("specks_per_cm2")
+        else ("fewer than 20 specks a cm²")
+    )
+
+
+def _measures(m: Measures, known: Known) -> dict[str, MeasureOut]:
+    """Every measure that may be promised, with what was foreseen."""
+    out = {
+        "specks_per_cm2": _specks(m, known),
+        "finger_mm": _fingers(m, known),
+    }
+    for line in m.lines:
+        if line.sigma_mm > 0:
+            out[f"line_{line.away_mm:g}_mm"] = _line(line, known)
+    film = m.pass_um
+    out["pass_film_um"] = MeasureOut(
+        value=film,
+        low=film / 1.35,
+        high=film * 1.35,
+        unit="µm",
+        words=f"{film:.1f} µm ×/÷ 1.35",
+        **_foreseen(_film_foreseen(known), "{:.1f} µm"),
+    )
+    bands = m.fade.bands
+    out["fade_bands_l"] = MeasureOut(
+        value=bands,
+        low=max(bands - 1, 0),
+        high=bands + 1,
+        unit="L*",
+        words=f"bands, {m.fade.wave_mm:.0f} mm apart" if m.fade.banded else "no bands",
+    )
+    if known.optics is not None:
+        off = _solid_off(m, known.optics, dark=known.dark)
+        out["solid_delta_e"] = MeasureOut(
+            value=off,
+            low=max(off - 1.5, 0),
+            high=off + 1.5,
+            unit="ΔE00",
+            words=f"ΔE {off:.1f} from the chip",
+        )
+    return out
+
+
+def _foreseen(value: float | None, form: str) -> dict[str, Any]:
+    if value is None:
+        return {}
+    return {"foreseen": value, "foreseen_words": f"foreseen {form.format(value)}"}
+
+
+def _specks(m: Measures, known: Known) -> MeasureOut:
+    count, limit = m.specks.per_cm2, constant("specks_per_cm2")
+    told: dict[str, Any] = {}
+    if known.setting is not None:
+        foreseen = float(specks_seen_cm2(known.setting, one_pass(known.setting, known.latents)))
+        side = "more" if foreseen > limit else "fewer"
+        told = {"foreseen": foreseen, "foreseen_words": f"foreseen {side}"}
+    side = "more" if count > limit else "fewer"
+    return MeasureOut(
+        value=count,
+        low=count / 2.5,
+        high=count * 2.5 + 2,
+        unit="1/cm²",
+        words=f"{side} than {limit:.0f} a cm²",
+        **told,
+    )
+
+
+def _fingers(m: Measures, known: Known) -> MeasureOut:
+    pieces = m.fingers.pieces
+    long_mm = float(pieces[:, 2].sum()) if len(pieces) else 0.0
+    told: dict[str, Any] = {}
+    if known.setting is not None:
+        from haze.core.inspect.landing import landing_of
+
+        here = landing_of(known.setting, known.latents)
+        some = float(here.wetness(np.array([here.wet_um]))[0][0]) > 1
+        told = {"foreseen_words": "foreseen some" if some else "foreseen none"}
+    return MeasureOut(
+        value=long_mm,
+        low=0.6 * long_mm,
+        high=1.8 * long_mm + 1.5,
+        unit="mm",
+        words=f"{len(pieces)} fingers, {long_mm:.0f} mm" if len(pieces) else "no fingers",
+        **told,
+    )
+
+
+def _line(line: Line, known: Known) -> MeasureOut:
+    off = 1.3 * line.unsure * line.width_mm
+    foreseen = None
+    if known.setting is not None:
+        s = near(known.setting, line.away_mm)
+        one = one_pass(s, known.latents)
+        hiding = s.paint.hiding_um or USUAL_HIDING_UM
+        dry = one.wet * one.mixture.dry_share
+        foreseen = float(
+            known.latents.width
+            * line_width_mm(dry, hiding_um=hiding, distance_mm=np.asarray(line.away_mm))
+        )
+    return MeasureOut(
+        value=line.width_mm,
+        low=max(line.width_mm - off, 0),
+        high=line.width_mm + off,
+        unit="mm",
+        words=f"{line.width_mm:.1f} mm ± {max(off, 0.1):.1f}",
+        **_foreseen(foreseen, "{:.1f} mm"),
+    )
+
+
+def _film_foreseen(known: Known) -> float | None:
+    if known.setting is None:
+        return None
+    one = one_pass(known.setting, known.latents)
+    return float(one.wet * one.mixture.dry_share)
+
+
+def _solid_off(m: Measures, optics: PaintOptics, *, dark: bool) -> float:
+    colours = film_colours(optics, ink=BLACK if dark else 1.0)
+    paper = film_colours(optics)[0].astype(np.float64)
+    return delta_e(m.solid * paper, colours[-1].astype(np.float64))
+
+
+def measured_of(m: Measures, known: Known) -> MeasuredIn | None:
+    """What the card says of width and film over the tables; None when its setting is not known.
+
+    Parameters
+    ----------
+    m : measures of the card
+    known : what is known of it
+    """
+    if known.setting is None:
+        return None
+    logs, weights = [], []
+    for line in m.lines:
+        if line.sigma_mm > 0 and line.unsure < LEAST_LINE and line.broken < 0.3:
+            logs.append(np.log(line.sigma_mm / float(footprint_sigma_mm(np.asarray(line.away_mm)))))
+            weights.append(1 / (line.unsure**2 + LINE_OFF**2))
+    width = unsure = None
+    if logs:
+        width = float(np.exp(np.average(logs, weights=weights)))
+        unsure = float(np.clip(1 / np.sqrt(np.sum(weights)), 0.06, 2))
+    one = one_pass(known.setting)
+    foreseen = float(one.wet * one.mixture.dry_share)
+    film = m.pass_um / foreseen if m.pass_um > 0.05 and foreseen > 0.01 else None
+    if width is None and film is None:
+        return None
+    return MeasuredIn(
+        width=None if width is None else float(np.clip(width, 0.1, 10)),
+        width_unsure=0.1 if unsure is None else unsure,
+        film=None if film is None else float(np.clip(film, 0.01, 100)),
+        film_unsure=FILM_OFF,
+    )
+
+
+def _spots(m: Measures, place: Place, size: np.ndarray) -> dict[str, list[Spot]]:
+    """Where each measure was seen on the photo."""
+    out: dict[str, list[Spot]] = {}
+
+    def put(name: str, mm: np.ndarray, across_mm: np.ndarray) -> None:
+        if len(mm) == 0:
+            return
+        at = place.pixels(mm) / size
+        out[name] = [
+            Spot(x=float(x), y=float(y), r=float(d / 2 * place.px_mm / size[0]))
+            for (x, y), d in zip(at, across_mm, strict=True)
+        ]
+
+    pieces = m.fingers.pieces[np.argsort(-m.fingers.pieces[:, 2])][:40]
+    put("finger_mm", pieces[:, :2], np.maximum(pieces[:, 2], 1.5))
+    specks = m.specks.spots[:30]
+    put("specks_per_cm2", specks[:, :2], np.maximum(specks[:, 2] * 3, 0.8))
+    for line in m.lines:
+        if line.sigma_mm > 0:
+            put(
+                f"line_{line.away_mm:g}_mm",
+                np.array([[48.0, line.y_mm]]),
+                np.array([line.width_mm]),
+            )
+    return out

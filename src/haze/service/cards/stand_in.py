@@ -1,0 +1,128 @@
+"""A camera stand-in: a card as it would be sprayed, photographed with the faults that are asked."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+from numpy.random import default_rng
+from PIL import Image, ImageDraw, ImageFont
+from pydantic import Field
+
+from haze.core.arrays import Bytes
+from haze.core.film.paint import PaintOptics
+from haze.core.inspect.camera import Fault, photographed, usual, with_fault
+from haze.core.inspect.card import printed, raster
+from haze.core.inspect.trial_card import Hand, Sprayed, coloured, sprayed_card
+from haze.core.spray.setting import Setting
+from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
+from haze.service.wire import Strict
+
+
+class StandInBody(Strict):
+    """How a simulated card is sprayed and photographed.
+
+    `fault` is what goes wrong with the photo, `off` draws an airbrush and a bottle that differ from
+    the tables, as every real one does.
+    """
+
+    fault: Fault | None = None
+    framed: bool = True
+    even: bool = True
+    off: bool = True
+    seed: int = Field(default=1, ge=0, le=1_000_000)
+
+    @property
+    def latents(self) -> Latents:
+        """What is unlike the tables, the same for the same seed."""
+        if not self.off:
+            return AS_TOLD
+        rng = default_rng(self.seed)
+        return Latents(*(np.asarray(np.exp(rng.normal(0, s))) for s in SPREAD.values()))
+
+
+CARD_PX_MM = 20.0
+QUALITY = 90
+MARKED = "SIMULATED PHOTO"
+LETTERS = 56  # px
+UNEVEN = Hand(rows=0.2, time=0.3, fade_apart=2.7)
+
+
+def stand_in_photo(
+    setting: Setting,
+    optics: PaintOptics,
+    *,
+    number: int,
+    dark: bool = False,
+    fault: Fault | None = None,
+    framed: bool = True,
+    even: bool = True,
+    latents: Latents = AS_TOLD,
+    seed: int = 1,
+) -> bytes:
+    """JPEG of 12 megapixels: a card sprayed with a setting and photographed, marked as simulated.
+
+    Parameters
+    ----------
+    setting : of single values
+    optics : of what is in the cup
+    number : of the card
+    dark : whether its field is printed black
+    fault : what goes wrong with the photo; None for nothing
+    framed : whether the cover frame lay on the card
+    even : whether the hand is even
+    latents : single factors of what the tables do not know
+    seed : the same seed gives the same photo
+    """
+    rng = default_rng(seed)
+    card = sprayed_card(
+        setting,
+        latents=latents,
+        hand=Hand() if even else UNEVEN,
+        framed=framed,
+        px_mm=CARD_PX_MM,
+        seed=seed,
+    )
+    return jpeg_of(card, optics, number=number, dark=dark, fault=fault, rng=rng)
+
+
+def jpeg_of(
+    card: Sprayed,
+    optics: PaintOptics,
+    *,
+    number: int,
+    dark: bool,
+    fault: Fault | None,
+    rng: np.random.Generator,
+) -> bytes:
+    """JPEG of a card that was sprayed.
+
+    Parameters
+    ----------
+    card : as it lies there
+    optics : of what is in the cup
+    number, dark : of the card
+    fault : what goes wrong with the photo; None for nothing
+    rng : of how it is taken
+    """
+    light = coloured(card.laid, raster(printed(number, dark=dark), CARD_PX_MM), optics)
+    shot = usual(rng)
+    if fault is not None:
+        shot = with_fault(shot, fault, rng)
+    image = photographed(light, CARD_PX_MM, shot, rng)
+    out = io.BytesIO()
+    Image.fromarray(_marked(image)).save(out, "JPEG", quality=QUALITY)
+    return out.getvalue()
+
+
+def _marked(image: Bytes) -> Bytes:
+    """Said on the picture itself, at its foot."""
+    strip = Image.fromarray(np.ascontiguousarray(image[-2 * LETTERS :]))
+    draw = ImageDraw.Draw(strip)
+    font = ImageFont.load_default(LETTERS)
+    wide = draw.textlength(MARKED, font=font)
+    at = ((strip.width - wide) / 2, LETTERS * 0.4)
+    draw.text(at, MARKED, font=font, fill="#f5f5f5", stroke_width=4, stroke_fill="#101010")
+    image = image.copy()
+    image[-2 * LETTERS :] = np.asarray(strip)
+    return image

@@ -1,0 +1,105 @@
+"""Printed trial cards by their number, and photos of them with what was read."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import asdict, dataclass
+
+from haze.store.connection import MissingError
+
+LISTED = "id, at, hash, card, width, height, found, trial"
+ADD = "INSERT INTO card (number, made_at, dark, asked) VALUES (:number, :made_at, :dark, :asked)"
+ONE = "SELECT number, made_at, dark, asked FROM card WHERE number = :number"
+NEWEST = "SELECT number, made_at, dark, asked FROM card ORDER BY made_at DESC, number LIMIT :most"
+ADD_PHOTO = """
+INSERT INTO card_photo (id, at, hash, card, width, height, data, found)
+VALUES (:id, :at, :hash, :card, :width, :height, :data, :found)
+ON CONFLICT (hash) DO UPDATE SET found = :found, card = :card
+"""
+ONE_PHOTO = f"SELECT {LISTED} FROM card_photo WHERE id = :id"
+BY_HASH = f"SELECT {LISTED} FROM card_photo WHERE hash = :hash"
+NEWEST_PHOTOS = f"SELECT {LISTED} FROM card_photo ORDER BY at DESC, id LIMIT :most"
+DATA = "SELECT data FROM card_photo WHERE id = :id"
+TAUGHT = "UPDATE card_photo SET trial = :trial WHERE id = :id"
+DELETE_PHOTO = "DELETE FROM card_photo WHERE id = :id"
+
+
+@dataclass(frozen=True, slots=True)
+class CardRow:
+    """A printed card; `asked` is JSON: what it was made for."""
+
+    number: int
+    made_at: str
+    dark: bool
+    asked: str
+
+
+@dataclass(frozen=True, slots=True)
+class CardPhotoRow:
+    """A photo of a card without its bytes; `found` is JSON, `trial` the trial it became."""
+
+    id: str
+    at: str
+    hash: str
+    card: int | None
+    width: int
+    height: int
+    found: str
+    trial: str | None = None
+
+
+def _card(row: sqlite3.Row) -> CardRow:
+    return CardRow(row["number"], row["made_at"], bool(row["dark"]), row["asked"])
+
+
+def add(db: sqlite3.Connection, card: CardRow) -> None:
+    """Store a card; its number must be free."""
+    db.execute(ADD, asdict(card) | {"dark": int(card.dark)})
+
+
+def find(db: sqlite3.Connection, number: int) -> CardRow | None:
+    """A card by its number; None when it was not printed here."""
+    row = db.execute(ONE, {"number": number}).fetchone()
+    return None if row is None else _card(row)
+
+
+def newest(db: sqlite3.Connection, most: int) -> list[CardRow]:
+    """The cards printed last, the newest first."""
+    return [_card(row) for row in db.execute(NEWEST, {"most": most})]
+
+
+def add_photo(db: sqlite3.Connection, row: CardPhotoRow, *, data: bytes) -> CardPhotoRow:
+    """Store a photo; the same one again, by its hash, keeps its place with what is read now."""
+    db.execute(ADD_PHOTO, asdict(row) | {"data": data})
+    return CardPhotoRow(**dict(db.execute(BY_HASH, {"hash": row.hash}).fetchone()))
+
+
+def photo(db: sqlite3.Connection, identity: str) -> CardPhotoRow:
+    """A photo; `MissingError` when there is none."""
+    row = db.execute(ONE_PHOTO, {"id": identity}).fetchone()
+    if row is None:
+        raise MissingError("This photo of a card is not known.", field="photo")
+    return CardPhotoRow(**dict(row))
+
+
+def newest_photos(db: sqlite3.Connection, most: int) -> list[CardPhotoRow]:
+    """The photos taken in last, the newest first."""
+    return [CardPhotoRow(**dict(row)) for row in db.execute(NEWEST_PHOTOS, {"most": most})]
+
+
+def photo_data(db: sqlite3.Connection, identity: str) -> bytes:
+    """A photo's bytes (JPEG)."""
+    row = db.execute(DATA, {"id": identity}).fetchone()
+    if row is None:
+        raise MissingError("This photo of a card is not known.", field="photo")
+    return bytes(row[0])
+
+
+def taught(db: sqlite3.Connection, identity: str, *, trial: str | None) -> None:
+    """Keep which trial a photo became; None when it no longer is one."""
+    db.execute(TAUGHT, {"id": identity, "trial": trial})
+
+
+def delete_photo(db: sqlite3.Connection, identity: str) -> None:
+    """Delete a photo for good; the trial it became stays."""
+    db.execute(DELETE_PHOTO, {"id": identity})

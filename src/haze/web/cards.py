@@ -1,0 +1,106 @@
+"""Trial cards over HTTP: printed, photographed, read, learned from."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel, Field
+
+from haze.core.inspect.card import MOST
+from haze.formats.recipe_sheet import Paper
+from haze.service.bench import Bench
+from haze.service.cards import cards
+from haze.service.cards.cards import (
+    AgreeBody,
+    CardBody,
+    CardPhotoView,
+    CardsView,
+    CardTaught,
+    CardView,
+)
+from haze.service.cards.stand_in import StandInBody
+from haze.web.problems import Problem
+
+
+class CardPath(BaseModel):
+    number: int = Field(ge=0, le=MOST)
+
+
+class PaperQuery(BaseModel):
+    paper: Paper = "a4"
+
+
+class WantedQuery(BaseModel):
+    card: int | None = Field(default=None, ge=0, le=MOST)
+
+
+class CardPhotoPath(BaseModel):
+    photo_id: str = Field(max_length=64)
+
+
+class Gone(BaseModel):
+    gone: Literal[True] = True
+
+
+def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
+    """Cards and their photos."""
+    db = bench.db
+    api = APIBlueprint(
+        "cards",
+        __name__,
+        url_prefix="/api",
+        abp_tags=[Tag(name="cards")],
+        doc_ui=documented,
+        abp_responses={404: Problem, 422: Problem},
+    )
+
+    @api.get("/cards", responses={200: CardsView})
+    def all_cards() -> dict[str, object]:
+        return cards.everything(db).model_dump(by_alias=True)
+
+    @api.post("/cards", responses={201: CardView})
+    def make_card(body: CardBody) -> tuple[dict[str, object], int]:
+        return cards.make(db, bench.shelf(), body).model_dump(by_alias=True), 201
+
+    @api.get("/cards/<int:number>/card.svg", responses={200: None})
+    def card_svg(path: CardPath) -> Response:
+        return Response(cards.as_svg(db, path.number), mimetype="image/svg+xml")
+
+    @api.get("/cards/<int:number>/card.pdf", responses={200: None})
+    def card_pdf(path: CardPath, query: PaperQuery) -> Response:
+        made = cards.as_pdf(db, path.number, paper=query.paper)
+        name = f"trial-card-{path.number:06d}.pdf"
+        headers = {"Content-Disposition": f'inline; filename="{name}"'}
+        return Response(made, mimetype="application/pdf", headers=headers)
+
+    @api.post("/cards/photos", responses={200: CardPhotoView})
+    def read_card(query: WantedQuery) -> dict[str, object]:
+        found = cards.take_in(
+            db, bench.shelf(), bench.beliefs, request.get_data(), wanted=query.card
+        )
+        return found.model_dump(by_alias=True)
+
+    @api.post("/cards/<int:number>/stand-in", responses={200: CardPhotoView})
+    def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
+        found = cards.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
+        return found.model_dump(by_alias=True)
+
+    @api.get("/cards/photos/<photo_id>.jpg", responses={200: None})
+    def card_photo(path: CardPhotoPath) -> Response:
+        image = cards.photo_bytes(db, path.photo_id)
+        headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+        return Response(image, mimetype="image/jpeg", headers=headers)
+
+    @api.delete("/cards/photos/<photo_id>", responses={200: Gone})
+    def throw_card_photo(path: CardPhotoPath) -> dict[str, object]:
+        cards.throw_away(db, path.photo_id)
+        return Gone().model_dump()
+
+    @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
+    def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:
+        found = cards.agree(db, bench.beliefs, path.photo_id, body)
+        return found.model_dump(by_alias=True)
+
+    return api
