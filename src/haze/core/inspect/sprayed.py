@@ -9,13 +9,14 @@ the film model. The same seed draws the same card.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
 from scipy.special import erf
+from scipy.stats import poisson
 
 from haze.core.arrays import Array, Bytes, Floats, Mask
 from haze.core.film.finish import SURFACE, inside_film
@@ -39,6 +40,8 @@ FORKS = 2  # branches of branches, no more
 STEP_MM = 0.14
 UNSPREAD = 1.15  # diameter of a half-dry grain over its droplet's
 LEAST_DUSTY, LEAST_SHARE = 0.01, 1e-7
+STANDS_OUT, HIDDEN_UM = 1.8, 3.5  # film over that beside it, and film in which nothing is seen
+MOST_FILM_UM, STEPS, SPLATS = 160.0, 600, 60
 MANY = 12.0  # droplets a pixel from which on their count is as good as normal
 SELDOM = 0.02  # droplets a pixel under which each is thrown by itself
 CLUMP_MM, CLUMPED = 0.35, 1.3  # of half-dry grains: size, and spread in ln (judged)
@@ -78,12 +81,16 @@ class Laid:
     fingers : float32 [0..1], how much of a pixel is under a rivulet
     px_mm : float, pixels a millimetre
     paths : the rivulets and their branches
+    fine_um : float32 [µm, dry], what of the film lies in splats finer than a pixel
+    splat_um : float [µm, dry], thickness of those
     """
 
     film_um: Floats
     fingers: Floats
     px_mm: float
     paths: tuple[Rivulet, ...]
+    fine_um: Floats
+    splat_um: float
 
     @property
     def rivulets(self) -> int:
@@ -109,7 +116,7 @@ def lay(
     rng = np.random.default_rng(seed)
     h, w = max(1, round(height_mm * px_mm)), max(1, round(width_mm * px_mm))
     y, x = ((np.arange(n, dtype=np.float32) + 0.5) / px_mm for n in (h, w))
-    film, fingers = (np.zeros((h, w), dtype=np.float32) for _ in range(2))
+    film, fine, fingers = (np.zeros((h, w), dtype=np.float32) for _ in range(3))
     # what one setting lands is drawn at once, however many strokes it takes
     for landing, group in _by_landing(marks):
         boxes = [_box(mark, px_mm, h, w) for mark in group]
@@ -119,14 +126,17 @@ def lay(
         wet = np.zeros((h, w), dtype=np.float32)
         for mark, box in zip(group, boxes, strict=True):
             wet[box] += _landed(mark, x[box[1]], y[box[0]], rng)
-        film[rows, columns] += _splats(landing, wet[rows, columns], px_mm, rng) * np.float32(
-            landing.dry_share
-        )
-    paths = [path for mark in marks for path in rivulets(mark, rng)]
+        whole, points = _splats(landing, wet[rows, columns], px_mm, rng)
+        film[rows, columns] += whole * np.float32(landing.dry_share)
+        fine[rows, columns] += points * np.float32(landing.dry_share)
+    paths = [_seen(p, film, px_mm) for mark in marks for p in rivulets(mark, rng)]
     _draw(paths, film, fingers, px_mm)
     tooth = _blurred(rng.standard_normal((h, w), dtype=np.float32), TOOTH_MM * px_mm)
-    film *= np.clip(1 + TOOTH * tooth / max(float(tooth.std()), 1e-9), 0.6, 1.4)
-    return Laid(np.asarray(film), np.asarray(fingers), px_mm, tuple(paths))
+    tooth_of = np.clip(1 + TOOTH * tooth / max(float(tooth.std()), 1e-9), 0.6, 1.4)
+    film *= tooth_of
+    fine *= tooth_of
+    thick = float(np.mean([mark.landing.splat_um for mark in marks])) if marks else 1.0
+    return Laid(film, fingers, px_mm, tuple(paths), fine, thick)
 
 
 def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
@@ -139,7 +149,7 @@ def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
     paper : "#rrggbb", of the bare card
     """
     h, w = laid.film_um.shape
-    film = laid.film_um.reshape(-1).astype(np.float32)
+    film = shown_film_um(laid, optics, paper=paper).reshape(-1)
     inside = inside_film(spectrum_of_hex(paper), "matt").astype(np.float32)
     bare = Skin(
         np.repeat(inside[:, None], film.size, axis=1),
@@ -147,6 +157,62 @@ def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
         np.zeros(film.size, dtype=np.float32),
     )
     return shown_bytes(seen(coated(bare, optics, film))).reshape(h, w, 3)
+
+
+def shown_film_um(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
+    """(h, w) float32 [µm, dry]: even films that look as what lies there does.
+
+    Splats finer than a pixel leave gaps between them: what is seen is the mean of places under
+    none, one, two of them (Poisson), which is lighter than the mean film spread evenly.
+
+    Parameters
+    ----------
+    laid : what lies there
+    optics : of the paint
+    paper : "#rrggbb", of the bare card
+    """
+    films = np.linspace(0, np.sqrt(MOST_FILM_UM), STEPS) ** 2
+    shares = closing(film_colours(optics, films, paper=paper))
+    splat = max(laid.splat_um, 0.02)
+    fine = np.linspace(0, np.sqrt(SPLATS * splat / 2), STEPS) ** 2
+    counts = np.arange(SPLATS)
+    stacked = np.interp(counts * splat, films, shares)
+    seen_as = np.interp(poisson.pmf(counts, fine[:, None] / splat) @ stacked, shares, films)
+    even = np.interp(laid.fine_um, fine, seen_as - fine)
+    return np.asarray(np.maximum(laid.film_um + even, 0), dtype=np.float32)
+
+
+def closing(colours: Floats) -> Array:
+    """(n,) float [0..1], rising: how far colours lie on the way from the first to the last.
+
+    Parameters
+    ----------
+    colours : (n, 3) float, linear light by rising film
+    """
+    way = (colours[-1] - colours[0]).astype(np.float64)
+    share = (colours - colours[0]) @ way / max(float(way @ way), 1e-9)
+    return np.asarray(np.maximum.accumulate(share) + np.arange(len(share)) * 1e-9)
+
+
+def film_colours(
+    optics: PaintOptics, films_um: Array, *, paper: str = PAPER, ink: float = 1.0
+) -> Floats:
+    """(n, 3) float32: linear sRGB of even films over paper, or over what is printed on it.
+
+    Parameters
+    ----------
+    optics : of the paint
+    films_um : (n,) float [µm, dry]
+    paper : "#rrggbb", of the bare card
+    ink : float, reflectance of what is printed over that of the paper
+    """
+    inside = inside_film(spectrum_of_hex(paper), "matt") * ink
+    bare = Skin(
+        np.repeat(inside[:, None], len(films_um), axis=1),
+        np.full(len(films_um), SURFACE["matt"] * ink),
+        np.zeros(len(films_um)),
+    )
+    return np.asarray(seen(coated(bare, optics, films_um)).T, dtype=np.float32)
 
 
 def _by_landing(marks: Sequence[Mark]) -> list[tuple[Landing, list[Mark]]]:
@@ -228,10 +294,10 @@ def _flowing(mark: Mark, x: Grid, y: Grid, rng: Generator) -> Grid | float:
     return np.asarray(np.clip(comes / 0.15, 0.02 * (1 - stops), 1))
 
 
-def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> Grid:
-    """(h, w) float [µm, wet]: the mean film as droplets, each with its splat."""
+def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> tuple[Grid, Grid]:
+    """(h, w) float [µm, wet] each: the film as droplets with their splats; its finest part."""
     area_mm2 = px_mm**-2
-    film = np.zeros_like(wet)
+    film, fine = np.zeros_like(wet), np.zeros_like(wet)
     for part, half_dry in ((1 - landing.dusty, False), (landing.dusty, True)):
         if part < LEAST_DUSTY:
             continue
@@ -242,8 +308,11 @@ def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> Grid:
             count = _poisson(mean * np.float32(share / drop_mm3), rng)
             if radius >= FINEST_PX:
                 count = _spread(count, _disc(radius))
-            film += count * np.float32(drop_mm3 / area_mm2 * 1e3)
-    return film
+            count *= np.float32(drop_mm3 / area_mm2 * 1e3)
+            film += count
+            if radius < FINEST_PX:
+                fine += count
+    return film, fine
 
 
 def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[float, float, float]]:
@@ -327,12 +396,14 @@ class Rivulet:
     wide_mm : (n,) float [mm]
     dry_um : float [µm, dry], of the film under it
     main : whether it is no branch
+    seen : float [0..1], share of its length that stands out from the film round it
     """
 
     points: Array
     wide_mm: Array
     dry_um: float
     main: bool
+    seen: float = 1.0
 
 
 def rivulets(mark: Mark, rng: Generator) -> list[Rivulet]:
@@ -424,6 +495,16 @@ def _grow(
             short = 0.5 * far_mm * float(left[i])
             begin = float(points[i, 0]), float(points[i, 1])
             _grow(found, rng, begin, fork, short, 0.8 * wide_mm, dry_um, forks=forks - 1)
+
+
+def _seen(path: Rivulet, film: Grid, px_mm: float) -> Rivulet:
+    """A rivulet with how much of it stands out from what lies there."""
+    h, w = film.shape
+    x, y = (path.points * px_mm).astype(int).T
+    inside = (x >= 0) & (x < w) & (y >= 0) & (y < h)
+    there = film[y[inside], x[inside]]
+    stands = (there < path.dry_um / STANDS_OUT) & (there < HIDDEN_UM)
+    return replace(path, seen=float(stands.sum()) / len(path.points))
 
 
 def _draw(paths: Sequence[Rivulet], film: Grid, fingers: Grid, px_mm: float) -> None:

@@ -13,10 +13,7 @@ import numpy as np
 from numpy.random import Generator
 
 from haze.core.arrays import Array, Floats
-from haze.core.film.finish import SURFACE, inside_film
 from haze.core.film.paint import PaintOptics
-from haze.core.film.skin import Skin, coated, seen
-from haze.core.film.spectra import spectrum_of_hex
 from haze.core.inspect.card import (
     BLACK,
     DOTS_AT,
@@ -30,7 +27,17 @@ from haze.core.inspect.card import (
     ZONES,
 )
 from haze.core.inspect.landing import Landing, landing_of
-from haze.core.inspect.sprayed import PAPER, Dot, Laid, Mark, Stroke, lay
+from haze.core.inspect.sprayed import (
+    MOST_FILM_UM,
+    PAPER,
+    Dot,
+    Laid,
+    Mark,
+    Stroke,
+    film_colours,
+    lay,
+    shown_film_um,
+)
 from haze.core.spray.calibrate import Look
 from haze.core.spray.footprint import STROKE
 from haze.core.spray.setting import Setting
@@ -43,7 +50,6 @@ EVEN, SLOW = 0.08, 0.12  # of a usual hand: rows apart, and time a stroke takes 
 FAULT_FROM = {"finger_mm": 12.0, "specks_cm2": 20.0, "dusty": 0.12, "stops": 0.6}
 FILMS = 4096
 INKED = 0.999  # reflectance over the paper's under which something is printed
-MOST_FILM_UM = 160.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,34 +188,9 @@ def _fade(here: Landing, hand: Hand, rng: Generator) -> list[Mark]:
 
 
 @cache
-def _films() -> Array:
-    """Film steps [µm], finer where it is thin."""
-    return np.asarray(np.linspace(0, np.sqrt(MOST_FILM_UM), FILMS) ** 2)
-
-
-def film_colours(optics: PaintOptics, *, paper: str = PAPER, ink: float = 1.0) -> Floats:
-    """(4096, 3) float32: linear sRGB of a paint by film over paper or over what is printed on it.
-
-    Films are those of `film_steps`.
-
-    Parameters
-    ----------
-    optics : of the paint
-    paper : "#rrggbb", of the bare card
-    ink : float, reflectance of what is printed over that of the paper
-    """
-    inside = inside_film(spectrum_of_hex(paper), "matt") * ink
-    bare = Skin(
-        np.repeat(inside[:, None], FILMS, axis=1),
-        np.full(FILMS, SURFACE["matt"] * ink),
-        np.zeros(FILMS),
-    )
-    return np.asarray(seen(coated(bare, optics, _films())).T, dtype=np.float32)
-
-
 def film_steps() -> Array:
-    """(4096,) float [µm, dry]: the films of `film_colours`."""
-    return _films()
+    """(4096,) float [µm, dry]: films of a table of colours, closer where it is thin."""
+    return np.asarray(np.linspace(0, np.sqrt(MOST_FILM_UM), FILMS) ** 2)
 
 
 def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
@@ -222,13 +203,14 @@ def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PA
     optics : of the paint
     paper : "#rrggbb", of the bare card
     """
-    white = film_colours(optics, paper=paper)
-    place = np.sqrt(laid.film_um * np.float32(1 / MOST_FILM_UM)) * np.float32(FILMS - 1)
+    white = film_colours(optics, film_steps(), paper=paper)
+    film = shown_film_um(laid, optics, paper=paper)
+    place = np.sqrt(film * np.float32(1 / MOST_FILM_UM)) * np.float32(FILMS - 1)
     step = np.minimum(place + np.float32(0.5), FILMS - 1).astype(np.uint16)
     over = white[step]
     ink = print_ < INKED
     if ink.any():
-        black = film_colours(optics, paper=paper, ink=BLACK)[step[ink]]
+        black = film_colours(optics, film_steps(), paper=paper, ink=BLACK)[step[ink]]
         bare = ((print_[ink] - BLACK) / np.float32(1 - BLACK))[:, None]
         over[ink] = black + (over[ink] - black) * bare
     return np.asarray(over, dtype=np.float32)
@@ -243,7 +225,7 @@ class Truth:
 
     Attributes
     ----------
-    finger_mm : float [mm], rivulets where the setting itself was sprayed, branches counted
+    finger_mm : float [mm], rivulets that are seen where the setting itself was sprayed
     specks_cm2 : float [1/cm²], specks that are seen in one pass, by the model
     dusty : float [0..1], share that lands half dry
     stops : float [0..1], risk that nothing flows
@@ -293,7 +275,8 @@ def truth_of(card: Sprayed) -> Truth:
     for path in card.laid.paths:
         x, y = path.points[:, 0], path.points[:, 1]
         inside = (x > x0) & (x < x1) & (y > WINDOW_MM[1]) & (y < low)
-        long_mm += float(inside[1:].sum()) * float(np.hypot(*(path.points[1] - path.points[0])))
+        step = float(np.hypot(*(path.points[1] - path.points[0])))
+        long_mm += path.seen * float(inside[1:].sum()) * step
     return Truth(
         finger_mm=long_mm,
         specks_cm2=card.here.specks_cm2,

@@ -22,7 +22,8 @@ from haze.core.inspect.reading.measures import Measures
 from haze.core.inspect.reading.outcome import SURE, Likely
 from haze.core.inspect.reading.read import Reading, read
 from haze.core.inspect.reading.refusal import WORDS, Reason
-from haze.core.inspect.trial_card import film_colours, near
+from haze.core.inspect.sprayed import film_colours
+from haze.core.inspect.trial_card import near
 from haze.core.progress import Progress
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import constant
@@ -40,6 +41,7 @@ LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 LINE_OFF = 0.08  # spread (ln) of the distance a hand holds
 FILM_OFF = 0.3  # of its pace
 MIDDLE_MM = float(np.mean(LINES_X))
+CLOSED_UM = 60.0
 LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
 Sign = Literal["as_foreseen", "more", "less", "unknown"]
 
@@ -392,9 +394,9 @@ def _film_foreseen(known: Known) -> float | None:
 
 
 def _solid_off(m: Measures, optics: PaintOptics, *, dark: bool) -> float:
-    colours = film_colours(optics, ink=BLACK if dark else 1.0)
-    paper = film_colours(optics)[0].astype(np.float64)
-    return delta_e(m.solid * paper, colours[-1].astype(np.float64))
+    closed = film_colours(optics, np.array([CLOSED_UM]), ink=BLACK if dark else 1.0)[0]
+    paper = film_colours(optics, np.zeros(1))[0].astype(np.float64)
+    return delta_e(m.solid * paper, closed.astype(np.float64))
 
 
 def measured_of(m: Measures, known: Known) -> MeasuredIn | None:

@@ -16,9 +16,9 @@ from scipy.stats import poisson
 from haze.core.arrays import Array, Floats
 from haze.core.film.paint import PaintOptics
 from haze.core.inspect.card import BLACK, ZONES
-from haze.core.inspect.reading.flattening import box_px
-from haze.core.inspect.sprayed import PAPER
-from haze.core.inspect.trial_card import film_colours, film_steps
+from haze.core.inspect.reading.flattening import box_px, papers
+from haze.core.inspect.sprayed import PAPER, film_colours
+from haze.core.inspect.trial_card import film_steps
 from haze.core.spray.specks import DECADES
 
 LEAST_CONTRAST = 0.06  # of a closed paint against its ground: less cannot be read
@@ -97,10 +97,17 @@ def depth_of(flat: Floats, ink: Ink) -> Depth:
     contrast = float(np.abs(way).max())
     weights = way / max(float(way @ way), 1e-6)
     shares = (ground.astype(np.float32) - flat) @ weights.astype(np.float32)
-    corner = shares[box_px(86, 87, 46, 3)]
-    low = corner[corner < np.percentile(corner, 40)]
-    noise = float(np.std(low)) if contrast > LEAST_CONTRAST and low.size else 1.0
+    noise = _noise(shares) if contrast > LEAST_CONTRAST else 1.0
     return Depth(shares, contrast, solid, noise, _granular(ink, ground, weights))
+
+
+def _noise(shares: Floats) -> float:
+    """Spread [-] of the camera's noise: of neighbours on the papers of the card's edge."""
+    steps = []
+    for box in papers():
+        here = shares[box]
+        steps.append(float(np.median(np.abs(here[:, 1:] - here[:, :-1]))))
+    return float(1.4826 / np.sqrt(2) * np.median(steps))
 
 
 def _closed(flat: Floats, ground: Array) -> Array:
@@ -118,8 +125,8 @@ def _granular(ink: Ink, ground: Array, weights: Array) -> Granular:
     if ink.optics is None:
         one = -np.expm1(-DECADES * films / ink.hiding_um)
     else:
-        colours = film_colours(ink.optics, ink=BLACK if ink.dark else 1.0)[::8]
-        paper = film_colours(ink.optics, paper=PAPER)[0]
+        colours = film_colours(ink.optics, films, ink=BLACK if ink.dark else 1.0)
+        paper = film_colours(ink.optics, np.zeros(1), paper=PAPER)[0]
         one = (ground - colours / paper) @ weights
     splat = max(ink.splat_um, 0.05)
     means = films[films <= SPLATS * splat / 2]

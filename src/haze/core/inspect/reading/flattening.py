@@ -70,12 +70,12 @@ def flattened(image: Bytes, place: Place) -> Flat:
     shares = linear / np.maximum(light, np.float32(1e-4))
     field = _field()
     grey = shares[field] @ LUM
-    papers = np.array([np.median(encoded[p]) for p in _papers()])
+    bright = np.array([np.median(encoded[p]) for p in papers()])
     return Flat(
         shares=shares,
         uneven=uneven,
         bare=bare,
-        paper=float(np.percentile(papers, 95)),
+        paper=float(np.percentile(bright, 95)),
         blur_mm=edge_spread_mm(shares, place.marks),
         clipped=float(np.mean(encoded[field].min(axis=-1) >= 253)),
         shining=float(np.mean(grey > 1.15)),
@@ -100,7 +100,7 @@ def _field() -> tuple[slice, slice]:
 
 
 @cache
-def _papers() -> tuple[tuple[slice, slice], ...]:
+def papers() -> tuple[tuple[slice, slice], ...]:
     """Where bare paper is the reference."""
     return tuple(
         box_px(
@@ -122,7 +122,7 @@ def _terms(x: Array, y: Array) -> Array:
 def _light(linear: Floats) -> tuple[Floats, float, int]:
     """(h, w, 3) float32: light of bare paper; what papers are off it; how many are bare."""
     h, w = linear.shape[:2]
-    boxes = _papers()
+    boxes = papers()
     middles = np.array([((c.start + c.stop) / w - 1, (r.start + r.stop) / h - 1) for r, c in boxes])
     here = [linear[b].reshape(-1, 3) for b in boxes]
     seen = np.log(np.array([np.median(p, axis=0) for p in here]) + 1e-5)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import curve_fit
 
-from haze.core.arrays import Array
+from haze.core.arrays import Array, Floats
 from haze.core.inspect.card import LINES_AWAY_MM, LINES_X, LINES_Y
 from haze.core.inspect.reading.depth import Depth
 from haze.core.inspect.reading.flattening import PX_MM, box_px
@@ -67,7 +67,7 @@ def _gauss(y: Array, peak: float, middle: float, sigma: float, ground: float) ->
 def _line(depth: Depth, y0: float, away: float, half: float, hiding_um: float) -> Line:
     x0, x1 = LINES_X[0] + END_MM, LINES_X[1] - END_MM
     strip = depth.shares[box_px(x0, y0 - half, x1 - x0, 2 * half)]
-    y: Array = (np.arange(strip.shape[0]) + 0.5) / PX_MM + round((y0 - half) * PX_MM) / PX_MM
+    y = (np.arange(strip.shape[0]) + 0.5) / PX_MM + round((y0 - half) * PX_MM) / PX_MM
     each = np.array([p.mean(axis=1) for p in np.array_split(strip, PIECES, axis=1)])
     ground = np.percentile(each, 15, axis=1)[:, None]
     over = np.clip(each - ground, 0, None)
@@ -99,13 +99,13 @@ def _line(depth: Depth, y0: float, away: float, half: float, hiding_um: float) -
         return none
     peak, middle, sigma = (float(v) for v in fit[:3])
     width = _seen_mm(peak, sigma, hiding_um)
-    own = [_own_sigma(np.asarray(p, dtype=np.float64), y) for p in each[kept]]
+    own = [_own_sigma(np.asarray(p, dtype=np.float64), np.asarray(y)) for p in each[kept]]
     spread = float(np.std(own) / max(sigma, 0.1))
     unsure = float(np.hypot(0.03, max(np.sqrt(cov[2, 2]) / sigma, spread / np.sqrt(len(kept)))))
     return Line(away, sigma, peak, width, min(unsure, 1.0), broken, uneven, middle)
 
 
-def _own_sigma(profile: Array, y: Array) -> float:
+def _own_sigma(profile: Array, y: Floats | Array) -> float:
     over = np.clip(profile - np.percentile(profile, 20), 0, None)
     total = max(float(over.sum()), 1e-9)
     middle = float((over * y).sum()) / total
