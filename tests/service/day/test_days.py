@@ -281,3 +281,13 @@ def test_the_files_tell_the_day_on_the_painters_clock(bench: Bench, two: list[Pl
     assert table[0].startswith("day,from,to,minutes,what")
     assert len(table) == len(lines) + 1
     assert len({x.identity for x in lines}) == len(lines)
+
+
+def test_plans_stand_in_the_order_they_were_taken_in(bench: Bench, two: list[PlanView]) -> None:
+    both = [two[1].id, two[0].id]
+    for later in (0, 1):  # whichever was changed last
+        held = plans.open_plan(bench.db, two[later].id)
+        plan = held.plan.model_copy(update={"name": f"Changed {later}"})
+        plans.save(bench.db, held.id, version=held.version, plan=plan, what="Renamed")
+        day = asked(bench, both[0], lambda d: d.model_copy(update={"plans": both}))
+        assert [p.id for p in day.plans] == both

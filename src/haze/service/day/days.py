@@ -142,22 +142,20 @@ def _view(db: Database, row: DayRow) -> DayView:
 
 
 def _told(db: Database, identity: str, version: int, doc: DayDoc, laid: Drawn | None) -> DayView:
-    listed = plans.every(db)
-    known = {p.id: p for p in listed}
-    every = [
-        DayPlan(id=p.id, version=p.version, name=p.name, piece=p.piece, copies=p.copies)
-        for p in listed
-    ]
-    kept = [p for p in doc.plans if p in known]
+    every = {
+        p.id: DayPlan(id=p.id, version=p.version, name=p.name, piece=p.piece, copies=p.copies)
+        for p in plans.every(db)
+    }
+    kept = [p for p in doc.plans if p in every]
     doc = doc.model_copy(update={"plans": kept or doc.plans})
     return DayView(
         id=identity,
         version=version,
         doc=doc,
-        plans=[p for p in every if p.id in kept],
-        others=[p for p in every if p.id not in kept],
+        plans=[every[p] for p in kept],  # in the order they were taken in
+        others=[p for p in every.values() if p.id not in kept],
         laid=laid,
-        stale="" if laid is None else _stale(laid, version, {p.id: p for p in every}, kept),
+        stale="" if laid is None else _stale(laid, version, every, kept),
     )
 
 
