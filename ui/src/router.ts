@@ -43,6 +43,7 @@ export const router = createRouter({
       component: () => import('@/plan/PlanScreen.vue'),
       props: true,
     },
+    { path: '/cards', name: 'cards', component: () => import('@/cards/CardsScreen.vue') },
     { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
     {
       path: '/plan/:id/booth',

@@ -69,7 +69,7 @@ def zone_words() -> list[tuple[str, float, float]]:
         ("1 one pass", ZONES["onepass"][0], above),
         ("2 solid", ZONES["solid"][0], above),
         ("3 fade, dense to nothing", ZONES["fade"][0], above),
-        (f"4 lines from {lines} mm, just open", ZONES["lines"][0], below),
+        (f"4 lines from {lines} mm, as dense as 1", ZONES["lines"][0], below),
         (f"5 dots from {DOTS_AWAY_MM:g} mm: {dots} s", ZONES["dots"][0], below),
     ]
 
@@ -208,7 +208,7 @@ def _card(canvas: Canvas, words: CardWords, left: float, top: float) -> None:
 STEPS = (
     "1  Cut out both. Lay the frame on the card: paint over the marks is why most photos fail.",
     "2  Spray 1 to 3 from your own distance: one pass, as many as hide, a fade from there to none.",
-    "3  Spray 4 and 5 with the trigger just open, from as near as is written beside them.",
+    "3  Spray 4 and 5 from as near as is written, the trigger opened until a line is dense as 1.",
     "4  Lift the frame. Let the card dry. Lay it flat in even light, away from lamps that mirror.",
     "5  Photograph it from above, the whole card, as large as the picture lets you.",
 )

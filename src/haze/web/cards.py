@@ -103,4 +103,8 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         found = cards.agree(db, bench.beliefs, path.photo_id, body)
         return found.model_dump(by_alias=True)
 
+    @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
+    def take_card_back(path: CardPhotoPath) -> dict[str, object]:
+        return cards.take_back(db, bench.beliefs, path.photo_id).model_dump(by_alias=True)
+
     return api

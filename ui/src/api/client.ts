@@ -78,6 +78,13 @@ export type StandIn = Schemas['StandIn'];
 export type StandInView = Schemas['StandInView'];
 export type Look = Schemas['ColoursBody']['look'];
 export type Notebook = Schemas['Notebook'];
+export type CardView = Schemas['CardView'];
+export type CardPhotoView = Schemas['CardPhotoView'];
+export type CardRead = Schemas['CardRead'];
+export type CardsView = Schemas['CardsView'];
+export type CardTaught = Schemas['CardTaught'];
+export type LookShare = Schemas['LookShare'];
+export type MeasureOut = Schemas['MeasureOut'];
 export type SessionLine = Schemas['SessionLine'];
 export type SessionView = Schemas['SessionView'];
 export type CoatDone = Schemas['CoatDone'];
@@ -206,6 +213,16 @@ export async function sendPhoto(session: string, file: File): Promise<PhotoView>
     body: file,
   });
   return JSON.parse(new TextDecoder().decode(bytes)) as PhotoView;
+}
+
+/** A photo of a trial card, read by the server; nothing is learned from it yet. */
+export async function sendCardPhoto(file: Blob): Promise<CardPhotoView> {
+  const bytes = await takeBytes('/api/cards/photos', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  });
+  return JSON.parse(new TextDecoder().decode(bytes)) as CardPhotoView;
 }
 
 /** A picture the server draws of something. */

@@ -7,6 +7,7 @@ import { AXES, axisOf } from '@/window/axes';
 import { PAINT_KINDS, SCHOOLS, type Knob } from '@/craft.generated';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import { decimals, duration } from '@/displays/format';
+import PrintCard from '@/cards/PrintCard.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
@@ -166,6 +167,7 @@ function log(look: TrialLook): void {
   void setting.log(look);
 }
 const troubled = ref(false);
+const printing = ref(false);
 const table = ref(false);
 const figures = computed<Figure[]>(() => {
   const told = setting.told.value;
@@ -272,7 +274,10 @@ const cupWords = computed(() =>
     <section v-if="shown" class="sheet set">
       <header>
         <h2>{{ paint?.name }}</h2>
-        <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+        <span class="ways">
+          <ElButton text data-test="print-card" @click="printing = true">Print a card</ElButton>
+          <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+        </span>
       </header>
       <WindowPanel
         :spray="shown"
@@ -295,6 +300,9 @@ const cupWords = computed(() =>
         @back="setting.takeBack"
       />
     </section>
+    <PrintCard v-model="printing" :asked="asked">
+      <p v-if="asked">{{ asked.paint.name }} through {{ asked.airbrush.name }}, as it is set.</p>
+    </PrintCard>
     <TroubleDialog v-model="troubled" :asked="asked" @turn="(k, to) => change({ [k]: to })" />
   </div>
 </template>

@@ -27,6 +27,14 @@ MM3_IN_M3 = 1e9
 EDGES = np.geomspace(0.25, 2.6, 17)  # of size classes, over the characteristic size
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Splats:
+    """Splats by class: (k,) thickness [µm, dry], and (k,) share of the film in each."""
+
+    thick_um: Array
+    shares: Array
+
+
 @dataclass(frozen=True, slots=True)
 class Landing:
     """One setting, at one distance.
@@ -46,7 +54,6 @@ class Landing:
     dusty : float [0..1], share of what lands that is half dry
     stops : float [0..1], risk that nothing flows
     specks_cm2 : float [1/cm²], splats that are seen after one pass
-    splat_um : float [µm, dry], thickness of a usual splat
     """
 
     setting: Setting
@@ -62,7 +69,13 @@ class Landing:
     dusty: float
     stops: float
     specks_cm2: float
-    splat_um: float
+
+    @property
+    def splats(self) -> Splats:
+        """What its droplets become on the card."""
+        areas = np.pi / 4 * self.splats_mm**2
+        thick = self.dry_share * np.pi / 6 * (self.sizes_um * 1e-3) ** 3 / areas * 1e3
+        return Splats(thick, self.shares)
 
     def wetness(self, standing_um: Array) -> tuple[Array, Array]:
         """Spider number and run number [-] of wet films; 1 is a spider, or a run.
@@ -106,7 +119,6 @@ def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
         dusty=float(dusty_share(s, one)),
         stops=float(spray(s, latents).no_flow),
         specks_cm2=float(specks_seen_cm2(s, one)),
-        splat_um=float(one.sauter * one.mixture.dry_share / (1.5 * one.splat**2)),
     )
 
 

@@ -15,8 +15,8 @@ from typing import Any
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
+from scipy.optimize import nnls
 from scipy.special import erf
-from scipy.stats import poisson
 
 from haze.core.arrays import Array, Bytes, Floats, Mask
 from haze.core.film.finish import SURFACE, inside_film
@@ -24,7 +24,7 @@ from haze.core.film.looks import shown_bytes
 from haze.core.film.paint import PaintOptics
 from haze.core.film.skin import Skin, coated, seen
 from haze.core.film.spectra import spectrum_of_hex
-from haze.core.inspect.landing import Landing
+from haze.core.inspect.landing import Landing, Splats
 
 Grid = NDArray[Any]
 
@@ -40,8 +40,8 @@ FORKS = 2  # branches of branches, no more
 STEP_MM = 0.14
 UNSPREAD = 1.15  # diameter of a half-dry grain over its droplet's
 LEAST_DUSTY, LEAST_SHARE = 0.01, 1e-7
-STANDS_OUT, HIDDEN_UM = 1.8, 3.5  # film over that beside it, and film in which nothing is seen
-MOST_FILM_UM, STEPS, SPLATS = 160.0, 600, 60
+STANDS_OUT, HIDDEN_UM = 1.8, 1.8  # film over that beside it, and film in which nothing is seen
+MOST_FILM_UM, STEPS = 160.0, 600
 MANY = 12.0  # droplets a pixel from which on their count is as good as normal
 SELDOM = 0.02  # droplets a pixel under which each is thrown by itself
 CLUMP_MM, CLUMPED = 0.35, 1.3  # of half-dry grains: size, and spread in ln (judged)
@@ -71,6 +71,15 @@ class Dot:
     seconds: float
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Fine:
+    """Film [µm, dry] in splats finer than a pixel, rows and columns it lies in, and its splats."""
+
+    film_um: Floats
+    box: tuple[slice, slice]
+    splats: Splats
+
+
 @dataclass(frozen=True, slots=True)
 class Laid:
     """What lies on a card, (h, w) each.
@@ -81,16 +90,14 @@ class Laid:
     fingers : float32 [0..1], how much of a pixel is under a rivulet
     px_mm : float, pixels a millimetre
     paths : the rivulets and their branches
-    fine_um : float32 [µm, dry], what of the film lies in splats finer than a pixel
-    splat_um : float [µm, dry], thickness of those
+    fine : what of the film lies in splats finer than a pixel, by what it was sprayed with
     """
 
     film_um: Floats
     fingers: Floats
     px_mm: float
     paths: tuple[Rivulet, ...]
-    fine_um: Floats
-    splat_um: float
+    fine: tuple[Fine, ...]
 
     @property
     def rivulets(self) -> int:
@@ -116,7 +123,8 @@ def lay(
     rng = np.random.default_rng(seed)
     h, w = max(1, round(height_mm * px_mm)), max(1, round(width_mm * px_mm))
     y, x = ((np.arange(n, dtype=np.float32) + 0.5) / px_mm for n in (h, w))
-    film, fine, fingers = (np.zeros((h, w), dtype=np.float32) for _ in range(3))
+    film, fingers = (np.zeros((h, w), dtype=np.float32) for _ in range(2))
+    fine: list[Fine] = []
     # what one setting lands is drawn at once, however many strokes it takes
     for landing, group in _by_landing(marks):
         boxes = [_box(mark, px_mm, h, w) for mark in group]
@@ -128,15 +136,18 @@ def lay(
             wet[box] += _landed(mark, x[box[1]], y[box[0]], rng)
         whole, points = _splats(landing, wet[rows, columns], px_mm, rng)
         film[rows, columns] += whole * np.float32(landing.dry_share)
-        fine[rows, columns] += points * np.float32(landing.dry_share)
-    paths = [_seen(p, film, px_mm) for mark in marks for p in rivulets(mark, rng)]
+        dry = np.asarray(points * np.float32(landing.dry_share))
+        fine.append(Fine(dry, (rows, columns), _points(landing, px_mm)))
+    paths = [
+        _seen(p, film, px_mm, mark=n) for n, mark in enumerate(marks) for p in rivulets(mark, rng)
+    ]
     _draw(paths, film, fingers, px_mm)
     tooth = _blurred(rng.standard_normal((h, w), dtype=np.float32), TOOTH_MM * px_mm)
     tooth_of = np.clip(1 + TOOTH * tooth / max(float(tooth.std()), 1e-9), 0.6, 1.4)
     film *= tooth_of
-    fine *= tooth_of
-    thick = float(np.mean([mark.landing.splat_um for mark in marks])) if marks else 1.0
-    return Laid(film, fingers, px_mm, tuple(paths), fine, thick)
+    for part in fine:
+        part.film_um[...] *= tooth_of[part.box]
+    return Laid(film, fingers, px_mm, tuple(paths), tuple(fine))
 
 
 def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
@@ -173,13 +184,33 @@ def shown_film_um(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Flo
     """
     films = np.linspace(0, np.sqrt(MOST_FILM_UM), STEPS) ** 2
     shares = closing(film_colours(optics, films, paper=paper))
-    splat = max(laid.splat_um, 0.02)
-    fine = np.linspace(0, np.sqrt(SPLATS * splat / 2), STEPS) ** 2
-    counts = np.arange(SPLATS)
-    stacked = np.interp(counts * splat, films, shares)
-    seen_as = np.interp(poisson.pmf(counts, fine[:, None] / splat) @ stacked, shares, films)
-    even = np.interp(laid.fine_um, fine, seen_as - fine)
-    return np.asarray(np.maximum(laid.film_um + even, 0), dtype=np.float32)
+    out = laid.film_um.copy()
+    for part in laid.fine:
+        even = np.interp(sprinkled(films, shares, part.splats), shares, films)
+        out[part.box] += np.interp(part.film_um, films, np.minimum(even - films, 0))
+    return np.asarray(np.maximum(out, 0), dtype=np.float32)
+
+
+def sprinkled(films_um: Array, shares: Array, splats: Splats) -> Array:
+    """(n,) float: mean shares of sprinkled films, where even ones have `shares`.
+
+    Splats fall at random; over a place lie none, one, two of each class (Poisson). A share that
+    rises as a sum of 1 − exp(−a X) does so sprinkled too, with a X become
+    X Σ s (1 − exp(−a h)) / h: the compound Poisson mean, exactly.
+
+    Parameters
+    ----------
+    films_um : (n,) float [µm, dry], rising from 0
+    shares : (n,) float [-], rising from 0
+    splats : what the film is made of
+    """
+    rates = np.geomspace(0.01, 30, 28)
+    weights = nnls(-np.expm1(-np.outer(films_um, rates)), shares)[0]
+    thick = np.maximum(splats.thick_um, 1e-4)
+    part = splats.shares / max(float(splats.shares.sum()), 1e-12)
+    slower = (-np.expm1(-np.outer(rates, thick)) / thick) @ part
+    mean = -np.expm1(-np.outer(films_um, slower)) @ weights
+    return np.asarray(np.maximum.accumulate(mean) + np.arange(len(mean)) * 1e-9)
 
 
 def closing(colours: Floats) -> Array:
@@ -336,6 +367,13 @@ def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[fl
     return found
 
 
+def _points(landing: Landing, px_mm: float) -> Splats:
+    """Splats of a landing that are finer than a pixel."""
+    fine = 0.5 * landing.splats_mm * px_mm < FINEST_PX
+    every = landing.splats
+    return Splats(every.thick_um[fine], every.shares[fine])
+
+
 def _poisson(mean: Grid, rng: Generator) -> Grid:
     """Counts; seldom ones are thrown one by one, of many a normal draw is the same and quicker."""
     total = float(mean.sum())
@@ -397,6 +435,7 @@ class Rivulet:
     dry_um : float [µm, dry], of the film under it
     main : whether it is no branch
     seen : float [0..1], share of its length that stands out from the film round it
+    mark : place of the stroke or dot it grew from, in the order they were sprayed
     """
 
     points: Array
@@ -404,6 +443,12 @@ class Rivulet:
     dry_um: float
     main: bool
     seen: float = 1.0
+    mark: int = 0
+
+    @property
+    def seen_mm(self) -> float:
+        """Its length [mm] that stands out."""
+        return self.seen * STEP_MM * len(self.points)
 
 
 def rivulets(mark: Mark, rng: Generator) -> list[Rivulet]:
@@ -497,14 +542,14 @@ def _grow(
             _grow(found, rng, begin, fork, short, 0.8 * wide_mm, dry_um, forks=forks - 1)
 
 
-def _seen(path: Rivulet, film: Grid, px_mm: float) -> Rivulet:
+def _seen(path: Rivulet, film: Grid, px_mm: float, *, mark: int) -> Rivulet:
     """A rivulet with how much of it stands out from what lies there."""
     h, w = film.shape
     x, y = (path.points * px_mm).astype(int).T
     inside = (x >= 0) & (x < w) & (y >= 0) & (y < h)
     there = film[y[inside], x[inside]]
     stands = (there < path.dry_um / STANDS_OUT) & (there < HIDDEN_UM)
-    return replace(path, seen=float(stands.sum()) / len(path.points))
+    return replace(path, seen=float(stands.sum()) / len(path.points), mark=mark)
 
 
 def _draw(paths: Sequence[Rivulet], film: Grid, fingers: Grid, px_mm: float) -> None:

@@ -11,6 +11,7 @@ from functools import cache
 
 import numpy as np
 from numpy.random import Generator
+from scipy.special import erf
 
 from haze.core.arrays import Array, Floats
 from haze.core.film.paint import PaintOptics
@@ -40,12 +41,15 @@ from haze.core.inspect.sprayed import (
 )
 from haze.core.spray.calibrate import Look
 from haze.core.spray.footprint import STROKE
+from haze.core.spray.model import dry_film_um
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, Latents
 
 DOTS_AWAY_MM = 40.0  # the card says so beside the dots
-JUST_OPEN = 0.08  # trigger for lines and dots, as the card says: near, more would flood (judged)
+MATCHED_MM = 25.0  # from where a line is as dense as the one pass
+LEAST_OPEN = 0.01
 MOST_PASSES = 9  # of a solid
+MIDDLE_INSET_MM = 6.0  # of the one pass, where its film is read
 EVEN, SLOW = 0.08, 0.12  # of a usual hand: rows apart, and time a stroke takes (spread in ln)
 FAULT_FROM = {"finger_mm": 12.0, "specks_cm2": 20.0, "dusty": 0.12, "stops": 0.6}
 FILMS = 4096
@@ -67,13 +71,18 @@ class Hand:
 
 @dataclass(frozen=True, slots=True)
 class Sprayed:
-    """A card that was sprayed: what lies on it, and what each part was sprayed with."""
+    """A card that was sprayed: what lies on it, and what each part was sprayed with.
+
+    `line_slowly` is the time each line took over that of the setting's hand, `worked` how many
+    strokes came first, from the setting's own distance.
+    """
 
     laid: Laid
     here: Landing
     lines: tuple[Landing, ...]
     dots: Landing
     line_slowly: tuple[float, ...]
+    worked: int
 
 
 def sprayed_card(
@@ -99,13 +108,13 @@ def sprayed_card(
     hand = hand or Hand()
     rng = np.random.default_rng(seed)
     here = landing_of(setting, latents)
-    lines = tuple(landing_of(near(setting, d), latents) for d in LINES_AWAY_MM)
-    dots = landing_of(near(setting, DOTS_AWAY_MM), latents)
+    lines = tuple(landing_of(near(setting, d, latents), latents) for d in LINES_AWAY_MM)
+    dots = landing_of(near(setting, DOTS_AWAY_MM, latents), latents)
     marks: list[Mark] = []
     marks += _rows(here, "onepass", 1, hand, rng)
     marks += _rows(here, "solid", _solid_passes(here), hand, rng)
     marks += _fade(here, hand, rng)
-    slowly = []
+    worked, slowly = len(marks), []
     for landing, y in zip(lines, LINES_Y, strict=True):
         slow = float(rng.lognormal(0, hand.time))
         slowly.append(slow)
@@ -118,18 +127,25 @@ def sprayed_card(
     laid = lay(marks, width_mm=WIDE_MM, height_mm=HIGH_MM, px_mm=px_mm, seed=seed + 1)
     if framed:
         under_frame(laid)
-    return Sprayed(laid, here, lines, dots, tuple(slowly))
+    return Sprayed(laid, here, lines, dots, tuple(slowly), worked)
 
 
-def near(setting: Setting, away_mm: float) -> Setting:
-    """The setting as it is held for a line or a dot: near, the trigger just open.
+def near(setting: Setting, away_mm: float, latents: Latents = AS_TOLD) -> Setting:
+    """The setting as it is held for a line or a dot: near, the trigger opened by eye.
+
+    The card asks for lines as dense as the one pass; a line from `MATCHED_MM` is, those from
+    nearer are denser and those from farther thinner. At the setting's own trigger all would flood.
 
     Parameters
     ----------
     setting : of single values
     away_mm : float [mm], nozzle to card
+    latents : single factors of what the tables do not know; the eye sees what they do
     """
-    trigger = min(setting.knob("trigger"), JUST_OPEN)
+    wanted = float(dry_film_um(setting, latents))
+    stops = np.linspace(LEAST_OPEN, max(setting.knob("trigger"), 2 * LEAST_OPEN), 60)
+    films = dry_film_um(setting.but(distance_mm=MATCHED_MM, trigger=stops), latents)
+    trigger = float(np.interp(wanted, np.maximum.accumulate(films), stops))
     return setting.but(distance_mm=away_mm, trigger=trigger)
 
 
@@ -152,16 +168,38 @@ def _solid_passes(here: Landing) -> int:
     return int(np.clip(np.ceil(1.2 * hiding / each), 1, MOST_PASSES))
 
 
+def one_pass_share(sigma_mm: float) -> float:
+    """Mean film in the middle of the one pass over that on the axis of a stroke [-].
+
+    Parameters
+    ----------
+    sigma_mm : float [mm], of the footprint
+    """
+    x0, y0, x1, y1 = ZONES["onepass"]
+    rows = _row_places(sigma_mm, y0, y1)
+    y = np.linspace(y0 + MIDDLE_INSET_MM, y1 - MIDDLE_INSET_MM, 40)[:, None]
+    x = np.linspace(x0 + MIDDLE_INSET_MM, x1 - MIDDLE_INSET_MM, 40)
+    across = np.exp(-0.5 * ((y - rows) / sigma_mm) ** 2).sum(axis=1)
+    root = np.sqrt(2) * sigma_mm
+    along = 0.5 * (erf((x - x0) / root) - erf((x - x1) / root))
+    return float(across.mean() * along.mean())
+
+
+def _row_places(sigma_mm: float, y0: float, y1: float) -> Array:
+    """Where strokes lie in a zone [mm], as far apart as they lie in a pass."""
+    apart = STROKE * sigma_mm
+    count = max(1, int((y1 - y0) / apart))
+    return np.asarray((y0 + y1) / 2 + apart * (np.arange(count) - (count - 1) / 2))
+
+
 def _rows(here: Landing, zone: str, passes: int, hand: Hand, rng: Generator) -> list[Mark]:
     """Strokes to and fro over a zone, as far apart as they lie in a pass."""
     x0, y0, x1, y1 = ZONES[zone]
-    apart = STROKE * here.sigma_mm
-    count = max(1, int((y1 - y0) / apart))
+    apart, places = STROKE * here.sigma_mm, _row_places(here.sigma_mm, y0, y1)
     out: list[Mark] = []
     for _ in range(passes):
-        jitter = rng.normal(0, hand.rows * apart, count)
-        begin = rng.uniform(-0.3, 0.3) * apart
-        rows = (y0 + y1) / 2 + apart * (np.arange(count) - (count - 1) / 2) + begin + jitter
+        jitter = rng.normal(0, hand.rows * apart, len(places))
+        rows = places + rng.uniform(-0.3, 0.3) * apart + jitter
         for y in rows.tolist():
             out.append(Stroke(here, (x0, y), (x1, y), float(rng.lognormal(0, hand.time))))
     return out
@@ -269,14 +307,7 @@ def truth_of(card: Sprayed) -> Truth:
     ----------
     card : as it was sprayed
     """
-    x0, _, x1, _ = WINDOW_MM
-    low = LINES_Y[0] - 6.0
-    long_mm = 0.0
-    for path in card.laid.paths:
-        x, y = path.points[:, 0], path.points[:, 1]
-        inside = (x > x0) & (x < x1) & (y > WINDOW_MM[1]) & (y < low)
-        step = float(np.hypot(*(path.points[1] - path.points[0])))
-        long_mm += path.seen * float(inside[1:].sum()) * step
+    long_mm = sum(path.seen_mm for path in card.laid.paths if path.mark < card.worked)
     return Truth(
         finger_mm=long_mm,
         specks_cm2=card.here.specks_cm2,

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from haze.core.film.paint import PaintOptics
 from haze.core.inspect.card import MOST, spoken
 from haze.core.plan.base import Identity
+from haze.core.plan.words import airbrush_words
 from haze.core.progress import Progress
 from haze.core.rules.cautions import MIST, SOLVENT, SOLVENT_THINNERS
 from haze.core.spray.calibrate import Look, believed
@@ -21,8 +22,9 @@ from haze.service import apart
 from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
 from haze.service.cards.stand_in import StandInBody
 from haze.service.cards.swatch import ClearSwatchError, CupBody, in_the_cup, needs_dark
+from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
-from haze.service.cups.trials import Taught, ThroughBody, TrialBody, log
+from haze.service.cups.trials import Taught, ThroughBody, TrialBody
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import Strict
 from haze.store import cards as store
@@ -141,8 +143,7 @@ def one(db: Database, number: int) -> CardRow:
 def words_of(row: CardRow) -> CardWords:
     """What is written on a card."""
     card = view(row)
-    needle = card.asked.airbrush.needle_mm
-    through = f"{card.airbrush} {needle:g} mm"
+    through = airbrush_words(card.airbrush, card.asked.airbrush.needle_mm)
     cup = _cup_words(card.asked)
     cautions = [MIST.short]
     if card.asked.setting.thinner in SOLVENT_THINNERS:
@@ -320,12 +321,22 @@ def agree(db: Database, beliefs: Beliefs, photo: str, body: AgreeBody) -> CardTa
     )
     before, _ = believed(beliefs.of(asked.through))
     measured = found.measured.model_dump_json() if found.measured else None
-    taught = log(db, beliefs, trial, measured=measured)
+    taught = trials.log(db, beliefs, trial, measured=measured)
     with db.atomic() as tx:
         store.taught(tx, photo, trial=taught.trial)
     after, _ = believed(beliefs.of(asked.through))
     shown = _photo(db, store.photo(db.connection(), photo))
     return CardTaught(photo=shown, taught=taught, words=_taught_words(before, after, taught))
+
+
+def take_back(db: Database, beliefs: Beliefs, photo: str) -> CardPhotoView:
+    """Let what a card taught no longer count; the photo can be agreed with anew."""
+    row = store.photo(db.connection(), photo)
+    if row.trial is not None:
+        trials.take_back(db, beliefs, row.trial, back=True)
+        with db.atomic() as tx:
+            store.taught(tx, photo, trial=None)
+    return _photo(db, store.photo(db.connection(), photo))
 
 
 FACTORS = (

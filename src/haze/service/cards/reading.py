@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any, Literal
 
@@ -14,21 +14,22 @@ from pydantic import BaseModel
 
 from haze.core.film.difference import delta_e
 from haze.core.film.paint import PaintOptics
-from haze.core.inspect.card import BLACK, LINES_X
+from haze.core.inspect.card import BLACK, LINES_AWAY_MM, LINES_X
+from haze.core.inspect.landing import landing_of
 from haze.core.inspect.reading.depth import USUAL_HIDING_UM, Ink
 from haze.core.inspect.reading.finding import Place
 from haze.core.inspect.reading.lines import Line
 from haze.core.inspect.reading.measures import Measures
-from haze.core.inspect.reading.outcome import SURE, Likely
+from haze.core.inspect.reading.outcome import SURE, Likely, specks_per_cm2
 from haze.core.inspect.reading.read import Reading, read
 from haze.core.inspect.reading.refusal import WORDS, Reason
 from haze.core.inspect.sprayed import film_colours
-from haze.core.inspect.trial_card import near
+from haze.core.inspect.trial_card import near, one_pass_share
 from haze.core.progress import Progress
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import constant
 from haze.core.spray.footprint import footprint_sigma_mm, line_width_mm
-from haze.core.spray.model import one_pass, specks_seen_cm2
+from haze.core.spray.model import dry_film_um, one_pass, specks_seen_cm2
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, Latents
 from haze.formats.photos import as_jpeg, opened, require_size
@@ -41,6 +42,9 @@ LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 LINE_OFF = 0.08  # spread (ln) of the distance a hand holds
 FILM_OFF = 0.3  # of its pace
 MIDDLE_MM = float(np.mean(LINES_X))
+CLOSED_UM = 60.0
+MIDDLE_MM = float(np.mean(LINES_X))
+MOST_SPOTS, MOST_RINGS, TOGETHER_MM, LEAST_RING_MM = 60, 5, 9.0, 1.0
 CLOSED_UM = 60.0
 LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
 Sign = Literal["as_foreseen", "more", "less", "unknown"]
@@ -120,12 +124,16 @@ class Known:
     @property
     def ink(self) -> Ink:
         """What the reading needs of the paint."""
-        hiding = (self.setting.paint.hiding_um if self.setting else None) or USUAL_HIDING_UM
-        splat = Ink().splat_um
-        if self.setting:
-            one = one_pass(self.setting)
-            splat = float(one.sauter * one.mixture.dry_share / (1.5 * one.splat**2))
-        return Ink(self.optics, hiding, splat, self.dark)
+        if self.setting is None:
+            return Ink(self.optics, dark=self.dark)
+        lines = [near(self.setting, away, self.latents) for away in LINES_AWAY_MM]
+        return Ink(
+            self.optics,
+            self.setting.paint.hiding_um or USUAL_HIDING_UM,
+            landing_of(self.setting, self.latents).splats,
+            tuple(landing_of(line, self.latents).splats for line in lines),
+            self.dark,
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,7 +285,7 @@ def _why(look: Look, m: Measures) -> str:
 def _specks_words(m: Measures) -> str:
     return (
         "more than 20 specks a cm²"
-        if m.specks.per_cm2 > constant("specks_per_cm2")
+        if specks_per_cm2(m.specks) > constant("specks_per_cm2")
         else ("fewer than 20 specks a cm²")
     )
 
@@ -297,7 +305,7 @@ def _measures(m: Measures, known: Known) -> dict[str, MeasureOut]:
         low=film / 1.35,
         high=film * 1.35,
         unit="µm",
-        words=f"{film:.1f} µm ×/÷ 1.35",
+        words=f"{film / 1.35:.1f} to {film * 1.35:.1f} µm",
         **_foreseen(_film_foreseen(known), "{:.1f} µm"),
     )
     bands = m.fade.bands
@@ -327,19 +335,19 @@ def _foreseen(value: float | None, form: str) -> dict[str, Any]:
 
 
 def _specks(m: Measures, known: Known) -> MeasureOut:
-    count, limit = m.specks.per_cm2, constant("specks_per_cm2")
+    count, limit = specks_per_cm2(m.specks), constant("specks_per_cm2")
     told: dict[str, Any] = {}
     if known.setting is not None:
         foreseen = float(specks_seen_cm2(known.setting, one_pass(known.setting, known.latents)))
-        side = "more" if foreseen > limit else "fewer"
+        side = "above" if foreseen > limit else "under"
         told = {"foreseen": foreseen, "foreseen_words": f"foreseen {side}"}
-    side = "more" if count > limit else "fewer"
+    side = "above" if count > limit else "under"
     return MeasureOut(
         value=count,
         low=count / 2.5,
         high=count * 2.5 + 2,
         unit="1/cm²",
-        words=f"{side} than {limit:.0f} a cm²",
+        words=f"{side} {limit:.0f} a cm²",
         **told,
     )
 
@@ -349,8 +357,6 @@ def _fingers(m: Measures, known: Known) -> MeasureOut:
     long_mm = float(pieces[:, 2].sum()) if len(pieces) else 0.0
     told: dict[str, Any] = {}
     if known.setting is not None:
-        from haze.core.inspect.landing import landing_of
-
         here = landing_of(known.setting, known.latents)
         some = float(here.wetness(np.array([here.wet_um]))[0][0]) > 1
         told = {"foreseen_words": "foreseen some" if some else "foreseen none"}
@@ -368,7 +374,7 @@ def _line(line: Line, known: Known) -> MeasureOut:
     off = 1.3 * line.unsure * line.width_mm
     foreseen = None
     if known.setting is not None:
-        s = near(known.setting, line.away_mm)
+        s = near(known.setting, line.away_mm, known.latents)
         one = one_pass(s, known.latents)
         hiding = s.paint.hiding_um or USUAL_HIDING_UM
         dry = one.wet * one.mixture.dry_share
@@ -387,10 +393,12 @@ def _line(line: Line, known: Known) -> MeasureOut:
 
 
 def _film_foreseen(known: Known) -> float | None:
+    """Mean film [µm, dry] in the middle of the one pass."""
     if known.setting is None:
         return None
-    one = one_pass(known.setting, known.latents)
-    return float(one.wet * one.mixture.dry_share)
+    latents = known.latents
+    sigma = float(latents.width * footprint_sigma_mm(known.setting.distance_mm))
+    return float(dry_film_um(known.setting, latents)) * one_pass_share(sigma)
 
 
 def _solid_off(m: Measures, optics: PaintOptics, *, dark: bool) -> float:
@@ -418,8 +426,7 @@ def measured_of(m: Measures, known: Known) -> MeasuredIn | None:
     if logs:
         width = float(np.exp(np.average(logs, weights=weights)))
         unsure = float(np.clip(1 / np.sqrt(np.sum(weights)), 0.06, 2))
-    one = one_pass(known.setting)
-    foreseen = float(one.wet * one.mixture.dry_share)
+    foreseen = _film_foreseen(replace(known, latents=AS_TOLD)) or 0.0
     film = m.pass_um / foreseen if m.pass_um > 0.05 and foreseen > 0.01 else None
     if width is None and film is None:
         return None
@@ -429,6 +436,25 @@ def measured_of(m: Measures, known: Known) -> MeasuredIn | None:
         film=None if film is None else float(np.clip(film, 0.01, 100)),
         film_unsure=FILM_OFF,
     )
+
+
+def _gathered(mm: np.ndarray, across_mm: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Spots that lie together as one ring each: middles and diameters [mm], the largest first."""
+    groups: list[list[int]] = []
+    for i in range(len(mm)):
+        beside = [g for g in groups if np.hypot(*(mm[g].mean(axis=0) - mm[i])) < TOGETHER_MM]
+        if beside:
+            beside[0].append(i)
+        else:
+            groups.append([i])
+    groups.sort(key=lambda g: -float(across_mm[g].sum()))
+    middles, wide = np.zeros((0, 2)), np.zeros(0)
+    for g in groups[:MOST_RINGS]:
+        middle = mm[g].mean(axis=0)
+        reach = np.hypot(*(mm[g] - middle).T) + across_mm[g] / 2
+        middles = np.vstack([middles, middle])
+        wide = np.append(wide, 2 * max(float(reach.max()), LEAST_RING_MM))
+    return middles, wide
 
 
 def _spots(m: Measures, place: Place, size: np.ndarray) -> dict[str, list[Spot]]:
@@ -444,15 +470,12 @@ def _spots(m: Measures, place: Place, size: np.ndarray) -> dict[str, list[Spot]]
             for (x, y), d in zip(at, across_mm, strict=True)
         ]
 
-    pieces = m.fingers.pieces[np.argsort(-m.fingers.pieces[:, 2])][:40]
-    put("finger_mm", pieces[:, :2], np.maximum(pieces[:, 2], 1.5))
-    specks = m.specks.spots[:30]
-    put("specks_per_cm2", specks[:, :2], np.maximum(specks[:, 2] * 3, 0.8))
+    pieces = m.fingers.pieces[np.argsort(-m.fingers.pieces[:, 2])][:MOST_SPOTS]
+    put("finger_mm", *_gathered(pieces[:, :2], pieces[:, 2]))
+    specks = m.specks.spots[:MOST_SPOTS]
+    put("specks_per_cm2", *_gathered(specks[:, :2], specks[:, 2]))
     for line in m.lines:
         if line.sigma_mm > 0:
-            put(
-                f"line_{line.away_mm:g}_mm",
-                np.array([[48.0, line.y_mm]]),
-                np.array([line.width_mm]),
-            )
+            middle = np.array([[MIDDLE_MM, line.y_mm]])
+            put(f"line_{line.away_mm:g}_mm", middle, np.array([line.width_mm]))
     return out

@@ -78,8 +78,8 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     optics = cup.optics
     point, _ = believed(beliefs.of(body.through))
     here = landing_of(body.sprayed, point)
-    close = landing_of(near(body.sprayed, LINE_AWAY_MM), point)
-    dot = landing_of(near(body.sprayed, DOTS_AWAY_MM), point)
+    close = landing_of(near(body.sprayed, LINE_AWAY_MM, point), point)
+    dot = landing_of(near(body.sprayed, DOTS_AWAY_MM, point), point)
     paper = DARK_CARD if needs_dark(cup) else PAPER
     px = PX_MM * body.sharp
     parts: dict[tuple[float, float], list[Mark]] = {

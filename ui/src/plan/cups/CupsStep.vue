@@ -20,6 +20,7 @@ import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import StatusSign from '@/displays/StatusSign.vue';
 import { axisOf } from '@/window/axes';
 import { additives, knobLabel, turned } from '@/window/knobs';
+import PrintCard from '@/cards/PrintCard.vue';
 import TriedOnCard from '@/window/TriedOnCard.vue';
 import TroubleDialog from '@/window/TroubleDialog.vue';
 import { useOwnWay } from '@/window/use-own-way';
@@ -154,6 +155,7 @@ async function back(trial: string, now: boolean): Promise<void> {
 }
 const troubled = ref(false);
 const comparing = ref(false);
+const printing = ref(false);
 const bottling = ref(false);
 const own = useOwnWay(
   () => asked.value,
@@ -201,6 +203,9 @@ function amount(p: { amount: string; ml: number }): string {
               <ElDropdownMenu>
                 <ElDropdownItem @click="comparing = true"
                   >What other schools would set</ElDropdownItem
+                >
+                <ElDropdownItem data-test="print-card" @click="printing = true"
+                  >Print a card for it</ElDropdownItem
                 >
                 <ElDropdownItem @click="bottling = true"
                   >A bottle of this mix, label</ElDropdownItem
@@ -335,6 +340,15 @@ function amount(p: { amount: string; ml: number }): string {
       :step="store.coat.id"
       @turn="(k, to) => change({ [k]: to })"
     />
+    <PrintCard
+      v-model="printing"
+      :asked="asked"
+      :parts="parts"
+      :title="`${store.plan!.name}, ${store.coat.name}`"
+      :where="{ plan: store.id!, step: store.coat.id }"
+    >
+      <p>{{ store.coat.name }}, as it is set here.</p>
+    </PrintCard>
     <SchoolsDialog v-model="comparing" @use="useSchool" />
     <PremixDialog v-model="bottling" />
   </div>

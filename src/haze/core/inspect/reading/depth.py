@@ -11,19 +11,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import poisson
 
 from haze.core.arrays import Array, Floats
-from haze.core.film.paint import PaintOptics
-from haze.core.inspect.card import BLACK, ZONES
+from haze.core.film.paint import PaintOptics, paint_optics
+from haze.core.film.srgb import linear_of_hex, to_hex
+from haze.core.inspect.card import BLACK, LINES_Y, ZONES
+from haze.core.inspect.landing import Splats
 from haze.core.inspect.reading.flattening import box_px, papers
-from haze.core.inspect.sprayed import PAPER, film_colours
-from haze.core.inspect.trial_card import film_steps
-from haze.core.spray.specks import DECADES
+from haze.core.inspect.sprayed import PAPER, film_colours, sprinkled
 
 LEAST_CONTRAST = 0.06  # of a closed paint against its ground: less cannot be read
-SPLATS = 60
-USUAL_HIDING_UM, USUAL_SPLAT_UM = 6.0, 0.8
+MOST_READ_UM, FILMS = 60.0, 500
+USUAL_HIDING_UM = 6.0
+USUAL_SPLATS = Splats(np.array([0.2]), np.array([1.0]))
 INSET_MM = 4.0  # of a zone, where it is surely meant to be covered
 
 
@@ -33,16 +33,18 @@ class Ink:
 
     Attributes
     ----------
-    optics : of what was in the cup; None when it is not known: then its darkest place says its
-        colour, and films are those of a paint that hides as most do
+    optics : of what was in the cup; None when it is not known: then the solid says its colour,
+        and it is taken to hide as most do
     hiding_um : float [µm, dry], film that hides
-    splat_um : float [µm, dry], thickness of a usual splat
+    splats : what the film is made of
+    lines : the same of each line, whose splats are flatter from nearer; None for the same
     dark : whether the field was printed black
     """
 
     optics: PaintOptics | None = None
     hiding_um: float = USUAL_HIDING_UM
-    splat_um: float = USUAL_SPLAT_UM
+    splats: Splats = USUAL_SPLATS
+    lines: tuple[Splats, ...] | None = None
     dark: bool = False
 
 
@@ -56,7 +58,7 @@ class Depth:
     contrast : float [0..1], of the closed paint against its ground
     solid : (3,) float [-], linear light of the solid over that of bare paper
     noise : float [-], spread of `shares` on bare ground
-    granular : film by mean share
+    granular, lines : film by mean share, of the setting itself and of each line
     """
 
     shares: Floats
@@ -64,6 +66,16 @@ class Depth:
     solid: Array
     noise: float
     granular: Granular
+    lines: tuple[Granular, ...]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Way:
+    """From bare ground to closed paint: (3,) ground, (3,) weights of channels, printed black?"""
+
+    ground: Array
+    weights: Array
+    dark: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +110,17 @@ def depth_of(flat: Floats, ink: Ink) -> Depth:
     weights = way / max(float(way @ way), 1e-6)
     shares = (ground.astype(np.float32) - flat) @ weights.astype(np.float32)
     noise = _noise(shares) if contrast > LEAST_CONTRAST else 1.0
-    return Depth(shares, contrast, solid, noise, _granular(ink, ground, weights))
+    lines = ink.lines or (ink.splats,) * len(LINES_Y)
+    optics = ink.optics or _by_its_solid(solid)
+    way_of = Way(ground, weights, ink.dark)
+    return Depth(
+        shares=shares,
+        contrast=contrast,
+        solid=solid,
+        noise=noise,
+        granular=_granular(optics, way_of, ink.splats),
+        lines=tuple(_granular(optics, way_of, splats) for splats in lines),
+    )
 
 
 def _noise(shares: Floats) -> float:
@@ -120,18 +142,17 @@ def _closed(flat: Floats, ground: Array) -> Array:
     return np.asarray(np.median(zone[far >= np.percentile(far, 60)], axis=0), dtype=np.float64)
 
 
-def _granular(ink: Ink, ground: Array, weights: Array) -> Granular:
-    films = film_steps()[::8]
-    if ink.optics is None:
-        one = -np.expm1(-DECADES * films / ink.hiding_um)
-    else:
-        colours = film_colours(ink.optics, films, ink=BLACK if ink.dark else 1.0)
-        paper = film_colours(ink.optics, np.zeros(1), paper=PAPER)[0]
-        one = (ground - colours / paper) @ weights
-    splat = max(ink.splat_um, 0.05)
-    means = films[films <= SPLATS * splat / 2]
-    counts = np.arange(SPLATS)
-    stacked = np.interp(counts * splat, films, one)
-    mean = poisson.pmf(counts[None, :], means[:, None] / splat) @ stacked
-    rising = np.maximum.accumulate(mean) + np.arange(len(mean)) * 1e-9
-    return Granular(means, rising)
+def _by_its_solid(solid: Array) -> PaintOptics:
+    """A paint of a colour that hides as most do."""
+    paper = linear_of_hex(PAPER)
+    return paint_optics(to_hex(np.clip(solid * paper, 0, 1)), opacity="opaque")
+
+
+def _granular(optics: PaintOptics, way: Way, splats: Splats) -> Granular:
+    films = np.linspace(0, np.sqrt(MOST_READ_UM), FILMS) ** 2
+    ink = BLACK if way.dark else 1.0
+    # a phone's picture holds no colour outside sRGB: what lies there is cut off
+    colours = np.clip(film_colours(optics, films, ink=ink), 0, None)
+    paper = film_colours(optics, np.zeros(1), paper=PAPER)[0]
+    one = np.maximum.accumulate((way.ground - colours / paper) @ way.weights)
+    return Granular(films, sprinkled(films, np.asarray(one - one[0]), splats))

@@ -13,7 +13,7 @@ from haze.core.inspect.card import ZONES
 from haze.core.inspect.reading.flattening import PX_MM, box_px
 
 WAVES_MM = np.linspace(4.0, 10.0, 13)
-BANDED = 2.5  # L* from which bands are seen (judged)
+BANDED = 1.2  # L* off a rising curve from which bands are seen (judged)
 EDGE_MM = 6.0  # above and below, where the strokes turn
 
 

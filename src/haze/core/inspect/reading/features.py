@@ -11,8 +11,10 @@ NAMES = (
     "fingers_worked",
     "fingers_lines",
     "fingers_dots",
-    "specks",
-    "largest",
+    "specks_1",
+    "specks_2",
+    "specks_4",
+    "specks_8",
     "fine",
     "coarse",
     "film",
@@ -22,18 +24,19 @@ NAMES = (
     "solid",
     "specks_coarse",
     "fingers_bare",
+    "contrast",
 )
 
 
 def features(m: Measures) -> Array:
-    """(14,) float: the numbers a fault is judged by, in the order of `NAMES`.
+    """(17,) float: the numbers a fault is judged by, in the order of `NAMES`.
 
     Parameters
     ----------
     m : measures of a card
     """
     worked, lines, dots = (m.fingers.within(box)[:, 2].sum() for box in (WORKED, LINES, DOTS))
-    specks = np.log1p(m.specks.per_cm2)
+    specks = np.log1p(m.specks.steps[2])
     broken = np.mean([line.broken for line in m.lines]) if m.lines else 1.0
     uneven = np.mean([min(line.uneven, 1.5) for line in m.lines]) if m.lines else 1.5
     return np.array(
@@ -41,8 +44,7 @@ def features(m: Measures) -> Array:
             np.log1p(worked),
             np.log1p(lines),
             np.log1p(dots),
-            specks,
-            10 * np.sqrt(m.specks.largest_mm2),
+            *np.log1p(m.specks.steps),
             5 * m.grain.fine,
             10 * m.grain.coarse,
             np.log(m.pass_um + 0.05),
@@ -52,5 +54,6 @@ def features(m: Measures) -> Array:
             min(m.solid_share, 1.2),
             specks * 10 * m.grain.coarse / 5,
             np.log1p(worked) / (1 + specks),
+            np.log(m.contrast + 0.02),
         ]
     )

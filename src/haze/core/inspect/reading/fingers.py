@@ -71,8 +71,8 @@ def fingers_in(shares: Floats, *, noise: float, inside: Mask) -> Fingers:
         here = np.where(across < 0, -across - 0.7 * np.abs(along), 0) * np.float32(s * s)
         np.maximum(ridge, here, out=ridge)
     ridge[~inside] = 0
-    strong = max(STRONG, 2.5 * noise)
-    weak = (ridge > max(WEAK, 1.2 * noise)).astype(np.uint8)
+    strong = max(STRONG, 5 * noise)
+    weak = (ridge > max(WEAK, 2.5 * noise)).astype(np.uint8)
     count, labels, stats, middles = cv2.connectedComponentsWithStats(weak, connectivity=8)
     peak = np.zeros(count, dtype=np.float32)
     np.maximum.at(peak, labels[weak > 0].astype(np.int64), ridge[weak > 0])

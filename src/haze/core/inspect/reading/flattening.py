@@ -21,7 +21,7 @@ from haze.core.inspect.reading.finding import Place, mapped
 PX_MM = 16.0  # the same wherever measures were fitted
 DECODED: Floats = decode_srgb(np.arange(256) / 255.0).astype(np.float32)
 PAINTED, PAINTED_WEIGHT = 1.8, 0.03
-ASTRAY, UNEVEN_ASTRAY = 0.05, 0.2  # a paper so far off is astray; a quarter of them is uneven
+ASTRAY, UNEVEN_ASTRAY = 0.05, 0.3  # a paper so far off is astray; a fifth of them is uneven
 INSET = 0.18  # of a patch, left out at each edge
 DAMP = (0.0, 0.0, 0.05, 0.15)  # by degree: bends are only believed when papers show them
 LUM: Floats = LUMINANCE.astype(np.float32)

@@ -9,7 +9,7 @@ from scipy.optimize import curve_fit
 
 from haze.core.arrays import Array, Floats
 from haze.core.inspect.card import LINES_AWAY_MM, LINES_X, LINES_Y
-from haze.core.inspect.reading.depth import Depth
+from haze.core.inspect.reading.depth import Depth, Granular
 from haze.core.inspect.reading.flattening import PX_MM, box_px
 
 HALF_MM = (4.6, 5.4, 6.5)  # to each side of a line that is looked at
@@ -55,8 +55,10 @@ def lines_of(depth: Depth, *, hiding_um: float) -> tuple[Line, ...]:
     hiding_um : float [µm, dry], film that hides
     """
     return tuple(
-        _line(depth, y, away, half, hiding_um)
-        for y, away, half in zip(LINES_Y, LINES_AWAY_MM, HALF_MM, strict=True)
+        _line(depth, granular, y, away, half, hiding_um)
+        for granular, y, away, half in zip(
+            depth.lines, LINES_Y, LINES_AWAY_MM, HALF_MM, strict=True
+        )
     )
 
 
@@ -64,7 +66,9 @@ def _gauss(y: Array, peak: float, middle: float, sigma: float, ground: float) ->
     return np.asarray(ground + peak * np.exp(-0.5 * ((y - middle) / sigma) ** 2))
 
 
-def _line(depth: Depth, y0: float, away: float, half: float, hiding_um: float) -> Line:
+def _line(
+    depth: Depth, granular: Granular, y0: float, away: float, half: float, hiding_um: float
+) -> Line:
     x0, x1 = LINES_X[0] + END_MM, LINES_X[1] - END_MM
     strip = depth.shares[box_px(x0, y0 - half, x1 - x0, 2 * half)]
     y = (np.arange(strip.shape[0]) + 0.5) / PX_MM + round((y0 - half) * PX_MM) / PX_MM
@@ -79,12 +83,13 @@ def _line(depth: Depth, y0: float, away: float, half: float, hiding_um: float) -
     broken = float(np.mean(mass < 0.45 * usual))
     uneven = float(np.std(mass) / max(float(mass.mean()), 1e-6))
     kept = np.argsort(np.abs(mass - np.median(mass)))[: max(3, round(HELD * PIECES))]
+    kept = kept[mass[kept] > 0]
     middles = (over[kept] * y).sum(axis=1) / over[kept].sum(axis=1)
     at = float(np.median(middles))
     # a hand that slants broadens the mean: pieces are laid on each other
     shift = np.clip(middles - at, -0.8, 0.8)
     laid = np.mean([np.interp(y + s, y, p) for s, p in zip(shift, each[kept], strict=True)], axis=0)
-    film = depth.granular.film_um(laid)
+    film = granular.film_um(laid)
     guess = [float(film.max() - film.min()), at, 0.07 * away, float(film.min())]
     try:
         fit, cov = curve_fit(

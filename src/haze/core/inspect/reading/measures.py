@@ -15,6 +15,7 @@ from haze.core.inspect.reading.fingers import Fingers, fingers_in
 from haze.core.inspect.reading.flattening import PX_MM, box_px
 from haze.core.inspect.reading.lines import Line, lines_of
 from haze.core.inspect.reading.specks import Grain, Specks, grain_in, specks_in
+from haze.core.inspect.trial_card import MIDDLE_INSET_MM
 
 RIM_MM = 0.7  # inside the frame's edge, left out
 GUIDE_RIM_MM = 0.35
@@ -67,7 +68,7 @@ def measured(flat: Floats, ink: Ink) -> Measures:
         return _empty(depth, flat)
     fingers = fingers_in(depth.shares, noise=depth.noise, inside=_inside())
     beside = fingers.mask
-    zone = _core("onepass", 6.0)
+    zone = _core("onepass", MIDDLE_INSET_MM)
     return Measures(
         contrast=depth.contrast,
         fingers=fingers,
@@ -104,7 +105,7 @@ def _empty(depth: Depth, flat: Floats) -> Measures:
     return Measures(
         contrast=depth.contrast,
         fingers=Fingers(np.zeros(flat.shape[:2], dtype=bool), nothing),
-        specks=Specks(0.0, 0.0, np.zeros((0, 3)), 0.0),
+        specks=Specks(np.zeros(4), 0.0, np.zeros((0, 3))),
         grain=Grain(0.0, 0.0),
         lines=(),
         fade=Fade(0.0, 0.0, 0.0),

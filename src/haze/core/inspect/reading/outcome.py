@@ -16,6 +16,7 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.inspect.reading.features import NAMES, features
 from haze.core.inspect.reading.measures import Measures
+from haze.core.inspect.reading.specks import Specks
 from haze.core.spray.calibrate import CLASSES, Look
 
 SURE = 0.9  # from which a first look may be called very likely
@@ -23,12 +24,16 @@ SURE = 0.9  # from which a first look may be called very likely
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """The fitted table: (k,) mean and spread of each measure, (5, k) weights, (5,) offsets."""
+    """The fitted table: (k,) mean and spread of each measure, (5, k) weights, (5,) offsets.
+
+    `by_eye` (5,) are offset and weights of specks by their steps.
+    """
 
     mean: Array
     spread: Array
     weights: Array
     offsets: Array
+    by_eye: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +55,19 @@ def table() -> Table:
         spread=np.array([r["spread"] for r in rows]),
         weights=np.array([[r[look] for r in rows] for look in CLASSES]),
         offsets=np.array([kept["offsets"][look] for look in CLASSES]),
+        by_eye=np.array(kept["specks_by_eye"]),
     )
+
+
+def specks_per_cm2(found: Specks) -> float:
+    """Specks [1/cm²] that an eye would count, by how many are how visible.
+
+    Parameters
+    ----------
+    found : of one pass
+    """
+    by = table().by_eye
+    return max(float(np.expm1(by[0] + np.log1p(found.steps) @ by[1:])), 0.0)
 
 
 def shares_of(values: Array, by: Table) -> Array:

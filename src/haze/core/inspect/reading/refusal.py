@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
 from typing import Literal
 
 from haze.core.inspect.reading.finding import Place
@@ -15,6 +14,7 @@ DARK = 55.0  # encoded brightness of bare paper
 BENT_MM = 0.25
 FAR_PX_MM = 10.5  # where there are fewest; at the middle of the card it is about a third more
 BLUR_MM = 0.105
+CRISP = 0.1  # steepest edges of a photo in which marks should be found
 CLIPPED, SHINING = 0.004, 0.003
 UNEVEN = 0.05
 LEAST_BARE = 9
@@ -35,20 +35,19 @@ WORDS: dict[Reason, str] = {
 }
 
 
-def before_flat(brightest: float, marks: Collection[int], place: Place | None) -> Reason | None:
+def before_flat(brightest: float, crisp: float, place: Place | None) -> Reason | None:
     """Why a photo is refused by what is found in it; None when it can be flattened.
 
     Parameters
     ----------
     brightest : float [0..255], encoded brightness that a twentieth of the photo exceeds
-    marks : numbers of marks that were found
+    crisp : float [1/px], steepest edges over the photo's range of light
     place : where the card lies; None when it is not found
     """
-    del marks
     if brightest < DARK:
         return "dark"
     if place is None:
-        return "marks"
+        return "blurred" if crisp < CRISP else "marks"
     return None
 
 
@@ -73,10 +72,12 @@ def after_flat(place: Place, flat: Flat, *, wanted: int | None) -> Reason | None
         return "number"
     if wanted is not None and place.number != wanted:
         return "wrong"
-    if flat.clipped > CLIPPED or flat.shining > SHINING:
+    if flat.clipped > CLIPPED:
         return "glare"
     if flat.bare < LEAST_BARE:
         return "painted"
     if flat.uneven > UNEVEN:
         return "uneven"
+    if flat.shining > SHINING:
+        return "glare"
     return None

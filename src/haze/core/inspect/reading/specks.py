@@ -20,6 +20,8 @@ WIDER = 1.6
 SEEN_MM2 = 0.085**2  # D²·contrast of the least that is seen
 CLOSED = 0.8  # share of paint from which on single splats are not told apart
 GROUND_MM = 0.9
+STEPS = (1, 2, 4, 8)
+LEAST_CM2 = 0.3
 MOST_SPOTS = 60
 
 
@@ -29,16 +31,15 @@ class Specks:
 
     Attributes
     ----------
-    per_cm2 : float [1/cm²]
+    steps : (4,) float [1/cm²], spots at least so visible: D²·contrast over 1, 2, 4, 8 times the
+        least that is seen; the finest mist is rough enough to give some of the first
     area_cm2 : float [cm²], that was looked at
     spots : (n, 3) float [mm], place and diameter of the most visible
-    largest_mm2 : float [mm²], D²·contrast that one in ten exceeds
     """
 
-    per_cm2: float
+    steps: Array
     area_cm2: float
     spots: Array
-    largest_mm2: float
 
 
 def blurred(shares: Floats, sigma_mm: float) -> Floats:
@@ -79,7 +80,7 @@ def specks_in(
         off = blurred(here, s) - blurred(here, WIDER * s)
         whole = off * np.float32(2 * np.pi * s * s / (1 - WIDER**-2) * 4 / np.pi * contrast)
         np.maximum(strongest, whole, out=strongest)
-    apart = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    apart = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (7, 7))
     peaks = (strongest >= cv2.dilate(strongest, apart)) & (strongest >= SEEN_MM2) & open_
     y, x = np.nonzero(peaks)
     sizes = strongest[y, x]
@@ -87,11 +88,11 @@ def specks_in(
     at = np.stack([x[order], y[order]], axis=1) / PX_MM + np.array(box[:2])
     across = np.sqrt(sizes[order] / max(contrast, 0.05))
     area = float(open_.sum()) / PX_MM**2 / 100
+    counts = np.array([float(np.sum(sizes >= SEEN_MM2 * k)) for k in STEPS])
     return Specks(
-        per_cm2=len(sizes) / max(area, 0.05),
+        steps=counts / max(area, LEAST_CM2),
         area_cm2=area,
         spots=np.column_stack([at, across]),
-        largest_mm2=float(np.quantile(sizes, 0.9)) if len(sizes) else 0.0,
     )
 
 

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+
+import { api, sentence, take, type TurnedBody } from '@/api/client';
+import { decimals } from '@/displays/format';
+import { PAINT_KINDS } from '@/craft.generated';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import { useLatest } from '@/composables/use-latest';
+import { useShelf } from '@/stores/shelf';
+import { useBenchChoice } from '@/window/use-bench-choice';
+
+/** Which paint through which needle a card is for; the setting is the recipe for covering. */
+const emit = defineEmits<{ asked: [body: TurnedBody | null] }>();
+const shelf = useShelf();
+const { paint, airbrush, thinner, thinners, choosePaint, chooseAirbrush, chooseThinner } =
+  useBenchChoice('card', () => shelf.shelf);
+const words = ref('');
+const problem = ref('');
+const given = computed(() => {
+  const [p, a, t] = [paint.value, airbrush.value, thinner.value];
+  return p && a && t ? { p, a, t } : null;
+});
+const finding = useLatest<NonNullable<typeof given.value>>(
+  async ({ p, a, t }) => {
+    const room = { temperature_c: 20, humidity_pct: 50 };
+    const found = await take(
+      api.POST('/api/recipe/known', {
+        body: {
+          paint: { kind: p.kind, drop_ul: p.drop_ul },
+          paint_id: p.id,
+          airbrush_id: a.id,
+          needle_mm: a.needle_mm,
+          thinner: t.kind,
+          task: 'cover',
+          school: 'middle',
+          room,
+          ground: { surface: 'matt', lightness: 95, contrast: null },
+          line_mm: null,
+          speck_mm: null,
+        },
+      }),
+    );
+    problem.value = 'none' in found ? `${found.none} ${found.change}` : '';
+    if ('none' in found) {
+      words.value = '';
+      emit('asked', null);
+      return;
+    }
+    const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = found;
+    words.value =
+      `${decimals(pressure_psi, 0)} psi · ${decimals(thinner_parts, 1)} : 1 · ` +
+      `trigger ${Math.round(trigger * 100)} % · ${distance_mm} mm`;
+    emit('asked', {
+      paint: { id: p.id, name: p.name, kind: p.kind },
+      airbrush: { id: a.id, name: a.name, needle_mm: a.needle_mm },
+      task: 'cover',
+      setting: {
+        paint: { kind: p.kind, drop_ul: p.drop_ul },
+        needle_mm: a.needle_mm,
+        thinner: t.kind,
+        room,
+        ground: { surface: 'matt', lightness: 95, contrast: null },
+        thinner_parts,
+        trigger,
+        pressure_psi,
+        distance_mm,
+        speed_mm_s,
+        rest_s,
+        blown,
+        additives: [],
+        passes: 1,
+      },
+    });
+  },
+  (error) => (problem.value = sentence(error)),
+);
+watch(given, (now) => now && finding.push(now), { immediate: true });
+</script>
+
+<template>
+  <div class="choices">
+    <ChoiceField
+      label="Paint"
+      :model-value="paint?.id ?? ''"
+      typed
+      :choices="
+        shelf.shelf.paints.map((p) => ({
+          id: p.id,
+          label: p.name,
+          chip: p.masstone,
+          more: PAINT_KINDS[p.kind],
+        }))
+      "
+      @update:model-value="choosePaint"
+    />
+    <ChoiceField
+      label="Airbrush"
+      :model-value="airbrush?.id ?? ''"
+      :choices="
+        shelf.shelf.airbrushes.map((a) => ({
+          id: a.id,
+          label: a.name,
+          more: `${decimals(a.needle_mm, 2)} mm needle`,
+        }))
+      "
+      @update:model-value="chooseAirbrush"
+    />
+    <ChoiceField
+      label="Thinner"
+      :model-value="thinner?.id ?? ''"
+      :choices="thinners.map((t) => ({ id: t.id, label: t.name }))"
+      @update:model-value="chooseThinner"
+    />
+  </div>
+  <p v-if="problem" class="note" role="status">{{ problem }}</p>
+  <p v-else-if="words" data-test="card-setting">
+    A covering recipe: <b>{{ words }}</b>.
+    <span class="small">For another setting, press Print a card in Window or Cups.</span>
+  </p>
+  <p v-if="!given" class="note">A card needs a paint, a thinner and an airbrush on the shelf.</p>
+</template>
+
+<style scoped>
+.choices {
+  display: grid;
+  grid-template-columns: 1.6fr 1.3fr 1.2fr;
+  gap: 8px 12px;
+}
+</style>

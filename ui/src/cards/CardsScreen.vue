@@ -1,0 +1,375 @@
+<script setup lang="ts">
+import { ElButton, ElMessageBox, ElSkeleton } from 'element-plus';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+
+import {
+  api,
+  sendCardPhoto,
+  sentence,
+  take,
+  type CardPhotoView,
+  type CardsView,
+  type Known,
+  type TrialLook,
+  type TurnedBody,
+} from '@/api/client';
+import { newId } from '@/composables/new-id';
+import ChoiceField from '@/fields/ChoiceField.vue';
+import FileButton from '@/fields/FileButton.vue';
+import { when } from '@/displays/format';
+import { useSettings } from '@/stores/settings';
+import { useShelf } from '@/stores/shelf';
+
+import CardPhoto from './CardPhoto.vue';
+import CardSetting from './CardSetting.vue';
+import { LOOKS, SEEN_BY } from './measures';
+import PrintCard from './PrintCard.vue';
+import StandInDialog from './StandInDialog.vue';
+import WhatLanded from './WhatLanded.vue';
+import WhichIsIt from './WhichIsIt.vue';
+
+/** Trial cards: printed, photographed, read; what the painter agrees with teaches the model. */
+const shelf = useShelf();
+const settings = useSettings();
+const all = shallowRef<CardsView | null>(null);
+const problem = ref('');
+const busy = ref('');
+const shownId = ref('');
+const printing = ref(false);
+const standingIn = ref(false);
+const asked = shallowRef<TurnedBody | null>(null);
+const looked = ref<string | null>(null);
+const pointed = ref<TrialLook | null>(null);
+const taught = shallowRef<{
+  photo: string;
+  trial: string;
+  look: TrialLook;
+  words: string[];
+} | null>(null);
+const known = shallowRef<Known | null>(null);
+
+const photo = computed<CardPhotoView | null>(() => {
+  const photos = all.value?.photos ?? [];
+  return photos.find((p) => p.id === shownId.value) ?? photos[0] ?? null;
+});
+const found = computed(() => photo.value?.found ?? null);
+const simulated = computed(() => settings.values.devices === 'simulated');
+const measure = computed(() => {
+  if (looked.value) return looked.value;
+  const look = pointed.value ?? found.value?.outcome;
+  return (look && SEEN_BY[look]) || null;
+});
+const about = computed(() => {
+  const p = photo.value;
+  if (!p) return '';
+  if (!p.card) return 'of no card that was printed here';
+  return `card ${p.card.spoken} · ${p.card.paint} in ${p.card.airbrush}`;
+});
+const choices = computed(() =>
+  (all.value?.photos ?? []).map((p) => ({
+    id: p.id,
+    label: p.card ? `${p.card.spoken} · ${p.card.paint}` : 'another card',
+    more: `${p.found.outcome ? LOOKS[p.found.outcome].toLowerCase() : 'not read'} · ${when(p.at)}`,
+  })),
+);
+const here = computed(() => (taught.value?.photo === photo.value?.id ? taught.value : null));
+const agreed = computed<TrialLook | null>(() => {
+  if (here.value) return here.value.look;
+  return photo.value?.trial ? (found.value?.outcome ?? null) : null;
+});
+
+async function load(): Promise<void> {
+  all.value = (await take(api.GET('/api/cards'))) as CardsView;
+}
+onMounted(() =>
+  attempt('', async () => {
+    await Promise.all([load(), shelf.load()]);
+  }),
+);
+async function attempt(doing: string, work: () => Promise<unknown>): Promise<void> {
+  problem.value = '';
+  busy.value = doing;
+  try {
+    await work();
+  } catch (error) {
+    problem.value = sentence(error);
+  } finally {
+    busy.value = '';
+  }
+}
+async function show(got: CardPhotoView): Promise<void> {
+  await load();
+  shownId.value = got.id;
+}
+const read = (file: Blob): Promise<void> =>
+  attempt('Reading the photo …', async () => show(await sendCardPhoto(file)));
+
+const agree = (look: TrialLook): Promise<void> =>
+  attempt('', async () => {
+    const p = photo.value!;
+    const told = await take(
+      api.POST('/api/cards/photos/{photo_id}/agree', {
+        params: { path: { photo_id: p.id } },
+        body: { id: newId(), look },
+      }),
+    );
+    taught.value = { photo: p.id, trial: told.taught.trial, look, words: told.words };
+    await load();
+    await ask();
+  });
+const takeBack = (): Promise<void> =>
+  attempt('', async () => {
+    const trial = here.value?.trial ?? photo.value?.trial;
+    if (!trial) return;
+    await take(
+      api.POST('/api/cards/photos/{photo_id}/back', {
+        params: { path: { photo_id: photo.value!.id } },
+      }),
+    );
+    taught.value = null;
+    await load();
+    await ask();
+  });
+async function throwAway(): Promise<void> {
+  const p = photo.value;
+  if (!p) return;
+  const sure = await ElMessageBox.confirm(
+    'The photo is deleted for good. What it taught stays.',
+    'Delete this photo',
+    { confirmButtonText: 'Delete for good', cancelButtonText: 'Keep it' },
+  ).catch(() => null);
+  if (!sure) return;
+  await attempt('', async () => {
+    await take(
+      api.DELETE('/api/cards/photos/{photo_id}', { params: { path: { photo_id: p.id } } }),
+    );
+    await load();
+  });
+}
+/** What is known of the paint in the airbrush, and the card that would teach most next. */
+async function ask(): Promise<void> {
+  const card = photo.value?.card;
+  known.value = null;
+  if (!card) return;
+  const { paint, airbrush, setting } = card.asked;
+  known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
+}
+watch(
+  () => photo.value?.id,
+  () => void attempt('', ask),
+);
+const next = computed(() => {
+  const n = known.value?.next;
+  if (!n) return null;
+  const s = n.setting;
+  return {
+    words: `${round(s.pressure_psi)} psi · ${round(s.thinner_parts)} : 1 · ${round(s.distance_mm)} mm`,
+    why: n.why,
+    setting: s,
+  };
+});
+const round = (v: number | undefined): string => String(Math.round((v ?? 0) * 10) / 10);
+function printNext(): void {
+  const card = photo.value?.card;
+  if (!card || !next.value) return;
+  const { paint, airbrush, task, setting } = card.asked;
+  asked.value = { paint, airbrush, task, setting: { ...setting, ...next.value.setting } };
+  fixed.value = true;
+  printing.value = true;
+}
+const fixed = ref(false);
+function print(): void {
+  fixed.value = false;
+  printing.value = true;
+}
+</script>
+
+<template>
+  <div class="cards">
+    <section class="sheet seen" aria-label="Photo of a card">
+      <header>
+        <h1>
+          Cards <small>{{ about }}</small>
+        </h1>
+        <span class="push" />
+        <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
+          >Print a card</ElButton
+        >
+        <ElButton v-if="simulated" data-test="stand-in" @click="standingIn = true"
+          >Simulated photo</ElButton
+        >
+        <FileButton
+          accept="image/jpeg,image/png,image/webp"
+          :label="photo ? 'Another photo' : 'Read a photo'"
+          data-test="read-photo"
+          @chosen="read"
+        />
+      </header>
+      <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
+      <p v-if="busy" class="note" role="status" data-test="busy">{{ busy }}</p>
+      <ElSkeleton v-if="!all" animated :rows="6" />
+      <div v-else-if="!photo" class="empty" data-test="no-photo">
+        <h2>No card read yet</h2>
+        <ol>
+          <li>
+            Print a card: it carries a number, so that its photo is known by it. For a setting of
+            your own, press it in Window or Cups.
+          </li>
+          <li>Spray it through its cover frame and let it dry.</li>
+          <li>Photograph it from above with a phone, and give the photo here.</li>
+        </ol>
+        <p class="small">
+          Haze measures lines, film, specks and fingers, says what it thinks of them, and learns
+          when you agree. White paint goes on a black card, which is printed by itself; metals and
+          varnish cannot be read.
+        </p>
+      </div>
+      <template v-else>
+        <CardPhoto :photo="photo" :measure="measure" />
+        <footer>
+          <span class="small" data-test="quality">{{ found?.quality?.words ?? '' }}</span>
+          <span class="push" />
+          <ChoiceField
+            v-if="choices.length > 1"
+            v-model="shownId"
+            label="Photo"
+            :choices="choices"
+          />
+          <ElButton text data-test="throw-away" @click="throwAway">Delete</ElButton>
+        </footer>
+      </template>
+    </section>
+    <aside class="sheet told">
+      <template v-if="photo && found">
+        <section v-if="found.refused" data-test="refused">
+          <h2>Not read</h2>
+          <p class="note stop">{{ found.refused }}</p>
+        </section>
+        <template v-else>
+          <WhatLanded :found="found" @look="(name) => (looked = name)" />
+          <WhichIsIt
+            v-if="photo.card"
+            :found="found"
+            :agreed="agreed"
+            :busy="busy !== ''"
+            @agree="agree"
+            @point="(look) => (pointed = look)"
+          />
+          <p v-else class="note">
+            This card was not printed here, so its setting is not known and nothing can be learned
+            from it. It looks {{ LOOKS[found.outcome ?? 'clean'].toLowerCase() }}.
+          </p>
+          <section v-if="agreed" class="taught" role="status" data-test="card-taught">
+            <h2>What it taught</h2>
+            <template v-if="here">
+              <p v-for="w in here.words" :key="w" class="small">{{ w }}</p>
+            </template>
+            <p v-else class="small">It counts among the trials of this paint in this airbrush.</p>
+            <ElButton text data-test="take-back" @click="takeBack">Take back</ElButton>
+          </section>
+        </template>
+        <section v-if="next" class="note next" aria-labelledby="next">
+          <h3 id="next">Next card that would teach most</h3>
+          <ElButton size="small" data-test="next-card" @click="printNext">{{
+            next.words
+          }}</ElButton>
+          <p class="small">{{ next.why }}</p>
+        </section>
+      </template>
+      <template v-else>
+        <h2>What a card tells</h2>
+        <p class="small">
+          Width of a line at three distances, film of one pass, specks, fingers, bands in a fade,
+          and how near the solid comes to its chip; each beside what was foreseen.
+        </p>
+      </template>
+    </aside>
+    <PrintCard v-model="printing" :asked="asked" @made="load">
+      <CardSetting v-if="!fixed" @asked="(now) => (asked = now)" />
+      <p v-else-if="asked">
+        {{ asked.paint.name }} through {{ asked.airbrush.name }}: {{ next?.words }}
+      </p>
+    </PrintCard>
+    <StandInDialog v-model="standingIn" :cards="all?.cards ?? []" @taken="show" />
+  </div>
+</template>
+
+<style scoped>
+.cards {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) clamp(330px, 31%, 440px);
+  height: 100%;
+  min-height: 0;
+  padding: 12px;
+  gap: 10px;
+}
+.seen {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  gap: 12px;
+}
+.seen .plate {
+  flex: 1;
+}
+header,
+footer {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+h1 small {
+  display: block;
+  margin-top: 3px;
+  line-height: 1.25;
+}
+footer {
+  min-height: 34px;
+}
+h1,
+h2,
+h3 {
+  margin: 0;
+}
+.push {
+  flex: 1;
+}
+.told {
+  display: flex;
+  flex-direction: column;
+  overflow-y: auto;
+  gap: 18px;
+}
+.next {
+  display: grid;
+  justify-items: start;
+  margin-top: auto;
+  gap: 8px;
+}
+.next p,
+.taught p {
+  margin: 0;
+}
+.taught {
+  display: grid;
+  justify-items: start;
+  gap: 6px;
+}
+.empty {
+  max-width: 62ch;
+  margin: auto;
+}
+.empty li {
+  margin: 8px 0;
+}
+@media (max-width: 900px) {
+  .cards {
+    grid-template-columns: minmax(0, 1fr);
+    height: auto;
+  }
+  .seen .plate {
+    flex: none;
+    height: 60vh;
+  }
+}
+</style>

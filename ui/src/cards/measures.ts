@@ -1,0 +1,49 @@
+import type { CardRead, MeasureOut, TrialLook } from '@/api/client';
+
+/** What each measure is called, in the order they stand. */
+const NAMES: [name: string, label: string][] = [
+  ['specks_per_cm2', 'Specks'],
+  ['finger_mm', 'Spiders'],
+  ['line_15_mm', 'Line at 15 mm'],
+  ['line_25_mm', 'Line at 25 mm'],
+  ['line_40_mm', 'Line at 40 mm'],
+  ['pass_film_um', 'One pass'],
+  ['fade_bands_l', 'Fade'],
+  ['solid_delta_e', 'Solid'],
+];
+
+export interface MeasureRow {
+  name: string;
+  label: string;
+  measure: MeasureOut;
+}
+
+export function measureRows(found: CardRead): MeasureRow[] {
+  return NAMES.flatMap(([name, label]) => {
+    const measure = found.measures[name];
+    return measure ? [{ name, label, measure }] : [];
+  });
+}
+
+export const LOOKS: Record<TrialLook, string> = {
+  clean: 'Clean',
+  spiders: 'Spiders',
+  specks: 'Specks',
+  dust: 'Dust',
+  nothing: 'Nothing came',
+  pooled: 'Pooled',
+  tip_dry: 'Tip dry',
+};
+
+/** Which measure a look is seen by. */
+export const SEEN_BY: Partial<Record<TrialLook, string>> = {
+  spiders: 'finger_mm',
+  pooled: 'finger_mm',
+  specks: 'specks_per_cm2',
+};
+
+/** What a ring on the photo says. */
+export const RING_WORDS: Record<string, string> = {
+  finger_mm: 'fingers: spiders',
+  specks_per_cm2: 'specks',
+};
