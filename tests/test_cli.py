@@ -601,3 +601,71 @@ def test_what_cannot_be_done_with_files_is_said_in_one_sentence(
     assert told.count("\n") == 1
     assert cli.main([*arguments, "--data", str(tmp_path / "none")]) == 2
     assert "holds no data of Haze" in capsys.readouterr().err
+
+
+CARD = {
+    "trial": 12003,
+    "setting": {
+        "paint": {"kind": "airbrush_acrylic"},
+        "thinner": "acrylic_thinner",
+        "thinner_parts": 2,
+        "needle_mm": 0.3,
+        "trigger": 0.35,
+        "pressure_psi": 18,
+        "distance_mm": 60,
+        "speed_mm_s": 80,
+    },
+    "colour": {"masstone": "#1d3f8a"},
+    "title": "Wardens, shade",
+}
+
+
+def test_a_card_is_drawn_simulated_and_read(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    trial = tmp_path / "trial.json"
+    trial.write_text(json.dumps(CARD), "utf-8")
+    assert cli.main(["card", "draw", "--in", str(trial)]) == 0
+    drawn = capsys.readouterr().out
+    assert drawn.startswith("<svg")
+    assert "1 20 03" in drawn
+    assert "18 psi" in drawn
+    photo = tmp_path / "card.jpg"
+    assert cli.main(["card", "simulate", str(photo), "--in", str(trial)]) == 0
+    capsys.readouterr()
+    assert cli.main(["card", "read", str(photo), "--in", str(trial)]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert (found["trial"], found["refused"]) == (12003, None)
+    for name in ("specks_per_cm2", "line_25_mm", "pass_film_um"):
+        measure = found["measures"][name]
+        assert measure["low"] <= measure["value"] <= measure["high"]
+        assert measure["unit"]
+    assert found["outcome"] in ("clean", "spiders", "specks", "dust", "nothing")
+    assert 0 <= found["sure"] <= 1
+    assert found["spots"]["line_25_mm"]
+    # without a trial it is read as well
+    monkeypatch.setattr(sys, "stdin", io.StringIO(""))
+    assert cli.main(["card", "read", str(photo)]) == 0
+    assert json.loads(capsys.readouterr().out)["trial"] == 12003
+
+
+def test_a_card_refuses_with_one_sentence(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sys, "stdin", io.StringIO('{"trial": 1}'))
+    assert cli.main(["card", "read", str(tmp_path / "none.jpg")]) == 2
+    assert "cannot be read" in capsys.readouterr().err
+    wrong = tmp_path / "wrong.jpg"
+    wrong.write_bytes(b"no photo")
+    for what, told in (("read", "no photo that can be read"), ("simulate", "setting is missing")):
+        monkeypatch.setattr(sys, "stdin", io.StringIO('{"trial": 1}'))
+        assert cli.main(["card", what, str(wrong)]) == 2
+        assert told in capsys.readouterr().err
+    monkeypatch.setattr(sys, "stdin", io.StringIO('{"trial": 1000000}'))
+    assert cli.main(["card", "draw"]) == 2
+    assert "trial is 1000000" in capsys.readouterr().err
+    assert cli.main(["card", "read"]) == 2
+    assert "name of a photo" in capsys.readouterr().err
+    monkeypatch.setattr(sys, "stdin", io.StringIO(json.dumps(CARD)))
+    assert cli.main(["card", "simulate", str(wrong), "--fault", "rain"]) == 2
+    assert "glare" in capsys.readouterr().err

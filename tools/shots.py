@@ -116,10 +116,34 @@ def day(page: Page, address: str) -> None:
         page.wait_for_timeout(150)
     page.get_by_test_id("hold-picture").wait_for()
     shoot(page, "booth")
-    page.keyboard.press("p")
-    page.get_by_test_id("seen-specks").click()
-    page.get_by_test_id("correction").wait_for()
-    shoot(page, "booth-problem")
+
+
+def cards(page: Page, address: str) -> None:
+    """A card of too thin a paint from too near, photographed by the stand-in."""
+    shelf = ask(address, "shelf")
+    paint = next(p for p in shelf["paints"] if p["name"] == "Shoal Blue")
+    brush = shelf["airbrushes"][0]
+    body = {
+        "paint": {k: paint[k] for k in ("id", "name", "kind")},
+        "airbrush": {k: brush[k] for k in ("id", "name", "needle_mm")},
+        "title": "Wardens of the spring tide, Shoal Blue",
+        "setting": {
+            "paint": {"kind": paint["kind"]},
+            "thinner": "acrylic_thinner",
+            "thinner_parts": 2.6,
+            "needle_mm": brush["needle_mm"],
+            "trigger": 0.4,
+            "pressure_psi": 24,
+            "distance_mm": 55,
+            "speed_mm_s": 70,
+        },
+    }
+    made = ask(address, "cards", body)
+    ask(address, f"cards/{made['number']}/stand-in", {"seed": 12, "off": False})
+    page.goto(f"{address}cards")
+    page.get_by_test_id("card-photo").wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    shoot(page, "cards")
 
 
 def notebook(page: Page, address: str) -> None:
@@ -164,6 +188,7 @@ def main() -> None:
         page.get_by_test_id("plan").nth(3).locator("img").wait_for()
         shoot(page, "plans")
         cups(page, address)
+        cards(page, address)
         day(page, address)
     with served() as address, browsing() as page:
         page.goto(address)

@@ -14,6 +14,7 @@ from haze.core.spray.calibrate import (
     WORTH_SPRAYING,
     Belief,
     Look,
+    Measured,
     PaintThrough,
     Trial,
     before_trials,
@@ -25,9 +26,9 @@ from haze.core.spray.calibrate import (
     tables,
     teaches_most,
 )
-from haze.core.spray.model import spray
+from haze.core.spray.model import dry_film_um, spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, SPREAD
+from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
 
 
 def setting(**more: float | Array) -> Setting:
@@ -199,3 +200,62 @@ def test_what_is_hidden_is_found(name: str) -> None:
     truth = chances(test, latents_of(hidden))[0]
     miss = [float(np.abs(b.looks(test)[0] - truth).mean()) for b in (belief, before)]
     assert miss[0] < miss[1]
+
+
+# what a card's photo measures --------------------------------------------------------------------
+
+
+def test_a_measured_width_is_believed_as_far_as_it_is_sure() -> None:
+    s = setting()
+    sure, unsure = (
+        believe([Trial(s, "clean", Measured(width=1.3, width_unsure=u))], tables()).point.width
+        for u in (0.06, 0.6)
+    )
+    # a normal prior of .2 and a measure of .06: nine tenths of the way
+    share = 0.2**2 / (0.2**2 + 0.06**2)
+    assert float(np.log(sure)) == pytest.approx(share * np.log(1.3), abs=0.05)
+    assert 1.0 < float(unsure) < 1.12
+
+
+def test_a_measured_film_moves_what_lets_it_through() -> None:
+    s = setting()
+    more = believe([Trial(s, "clean", Measured(film=1.6, film_unsure=0.15))], tables()).point
+    less = believe([Trial(s, "clean", Measured(film=0.6, film_unsure=0.15))], tables()).point
+    film = [float(dry_film_um(s, p) / dry_film_um(s)) for p in (less, more)]
+    assert film[0] < 0.85 < 1.2 < film[1]
+
+
+def test_one_mistaken_measure_does_not_drag_the_rest() -> None:
+    s = setting()
+    good = [Trial(s, "clean", Measured(width=1.0, width_unsure=0.06))] * 3
+    wild = [*good, Trial(s, "clean", Measured(width=3.0, width_unsure=0.06))]
+    assert float(believe(wild, tables()).point.width) == pytest.approx(1.0, abs=0.08)
+
+
+def test_ten_measured_cards_teach_more_than_ten_presses() -> None:
+    """Painters of many airbrushes: looks at settings nobody tried, foreseen by log loss."""
+    rng = np.random.default_rng(6)
+    asked = [
+        setting(
+            pressure_psi=float(rng.uniform(8, 32)),
+            thinner_parts=float(rng.uniform(0.5, 4)),
+            distance_mm=float(rng.uniform(30, 110)),
+            trigger=float(rng.uniform(0.2, 0.6)),
+        )
+        for _ in range(22)
+    ]
+    losses: dict[bool, list[float]] = {True: [], False: []}
+    for _ in range(12):
+        own = Latents(*(np.asarray(np.exp(rng.normal(0, v))) for v in SPREAD.values()))
+        looks = [rng.choice(5, p=chances(s, own)) for s in asked]
+        for measured in (True, False):
+            tried = []
+            for s, look in zip(asked[:10], looks[:10], strict=True):
+                film = float(dry_film_um(s, own) / dry_film_um(s) * rng.lognormal(0, 0.3))
+                width = float(own.width * rng.lognormal(0, 0.08))
+                m = Measured(width, 0.08, film, 0.3) if measured else None
+                tried.append(Trial(s, CLASSES[look], m))  # type: ignore[arg-type]
+            belief = believe(tried, tables())
+            for s, look in zip(asked[10:], looks[10:], strict=True):
+                losses[measured].append(-float(np.log(belief.looks(s)[look] + 1e-3)))
+    assert np.mean(losses[True]) < np.mean(losses[False])

@@ -84,7 +84,7 @@ def test_a_setting_that_spiders_looks_like_it(club: Bench) -> None:
         rim = np.concatenate([dot[:, :40].ravel(), dot[:, -40:].ravel()])
         return float((rim < 90).mean())
 
-    assert dark_far_out(spiders) > 0.02 > dark_far_out(clean)
+    assert dark_far_out(spiders) > 0.01 > 2 * dark_far_out(clean)
 
 
 def test_white_is_shown_on_a_dark_card_and_a_mix_in_its_own_colour(club: Bench) -> None:
@@ -109,4 +109,4 @@ def test_the_line_is_sprayed_near_however_far_the_setting_is(club: Bench) -> Non
     _, image = shown(club, body(club, "Storm Petrel", distance_mm=150))
     line = image[: round(6.5 * PX_MM), -200:, :3].mean(axis=2)
     rows = line.mean(axis=1)
-    assert rows[len(rows) // 2] < rows[1] - 60, "narrow, not a haze over the whole strip"
+    assert rows[len(rows) // 2] < rows[1] - 40, "narrow, not a haze over the whole strip"

@@ -320,6 +320,7 @@ footer {
 }
 h1 small {
   display: block;
+  font-weight: 450;
   margin-top: 3px;
   line-height: 1.25;
 }

@@ -48,4 +48,13 @@ dl {
 dd {
   margin: 0;
 }
+@media (max-width: 1150px) {
+  .row {
+    grid-template-columns: 104px minmax(0, 1fr);
+    row-gap: 0;
+  }
+  dd.small {
+    grid-column: 2;
+  }
+}
 </style>

@@ -19,7 +19,7 @@ from haze.core.inspect.landing import landing_of
 from haze.core.inspect.reading.depth import USUAL_HIDING_UM, Ink
 from haze.core.inspect.reading.finding import Place
 from haze.core.inspect.reading.lines import Line
-from haze.core.inspect.reading.measures import Measures
+from haze.core.inspect.reading.measures import WORKED, Measures
 from haze.core.inspect.reading.outcome import SURE, Likely, specks_per_cm2
 from haze.core.inspect.reading.read import Reading, read
 from haze.core.inspect.reading.refusal import WORDS, Reason
@@ -41,11 +41,15 @@ KEPT_SIDE = 1600
 LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 LINE_OFF = 0.08  # spread (ln) of the distance a hand holds
 FILM_OFF = 0.3  # of its pace
+FAINT_MM = 0.2  # narrower is no line: nowhere does it cover by a tenth
 MIDDLE_MM = float(np.mean(LINES_X))
 CLOSED_UM = 60.0
+LEAST_FINGERS_MM, CLUMPY = 4.0, 0.03
+FAINT_MM = 0.2  # narrower is no line: nowhere does it cover by a tenth
 MIDDLE_MM = float(np.mean(LINES_X))
 MOST_SPOTS, MOST_RINGS, TOGETHER_MM, LEAST_RING_MM = 60, 5, 9.0, 1.0
 CLOSED_UM = 60.0
+LEAST_FINGERS_MM, CLUMPY = 4.0, 0.03
 LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
 Sign = Literal["as_foreseen", "more", "less", "unknown"]
 
@@ -267,27 +271,22 @@ def _look_share(one: Likely, m: Measures) -> LookShare:
 
 
 def _why(look: Look, m: Measures) -> str:
-    fingers = len(m.fingers.pieces)
     if look == "spiders":
-        if not fingers:
-            return "no fingers are seen"
-        long_mm = float(m.fingers.pieces[:, 2].sum())
-        return f"{fingers} fingers longer than 1.2 mm, {long_mm:.0f} mm in all"
+        return f"{_fingers_told(m)}; longer than 1.2 mm count"
     if look == "specks":
-        return f"{_specks_words(m)} in one pass"
+        limit = constant("specks_per_cm2")
+        side = "more" if specks_per_cm2(m.specks) > limit else "fewer"
+        return f"{side} than {limit:.0f} specks a cm² in one pass"
     if look == "dust":
-        return "the film is grainy in clumps" if m.grain.coarse > 0.09 else "hardly any clumps"
+        return "the film is grainy in clumps" if m.grain.coarse > CLUMPY else "hardly any clumps"
     if look == "nothing":
         return f"{m.gaps:.0%} of the one pass is bare".replace("%", " %")
-    return "closed where it should be, no fingers, few specks" if not fingers else "little else"
+    return f"{_fingers_told(m)}, few specks, an even film"
 
 
-def _specks_words(m: Measures) -> str:
-    return (
-        "more than 20 specks a cm²"
-        if specks_per_cm2(m.specks) > constant("specks_per_cm2")
-        else ("fewer than 20 specks a cm²")
-    )
+def _fingers_told(m: Measures) -> str:
+    words = _finger_words(m)
+    return f"fingers {words}" if words.startswith("on ") else words
 
 
 def _measures(m: Measures, known: Known) -> dict[str, MeasureOut]:
@@ -353,8 +352,9 @@ def _specks(m: Measures, known: Known) -> MeasureOut:
 
 
 def _fingers(m: Measures, known: Known) -> MeasureOut:
-    pieces = m.fingers.pieces
-    long_mm = float(pieces[:, 2].sum()) if len(pieces) else 0.0
+    """Fingers where the setting itself was sprayed; those of lines and dots are told beside."""
+    worked = m.fingers.within(WORKED)
+    long_mm = float(worked[:, 2].sum()) if len(worked) else 0.0
     told: dict[str, Any] = {}
     if known.setting is not None:
         here = landing_of(known.setting, known.latents)
@@ -365,30 +365,42 @@ def _fingers(m: Measures, known: Known) -> MeasureOut:
         low=0.6 * long_mm,
         high=1.8 * long_mm + 1.5,
         unit="mm",
-        words=f"{len(pieces)} fingers, {long_mm:.0f} mm" if len(pieces) else "no fingers",
+        words=_finger_words(m),
         **told,
     )
 
 
+def _finger_words(m: Measures) -> str:
+    worked = m.fingers.within(WORKED)
+    long_mm = float(worked[:, 2].sum()) if len(worked) else 0.0
+    if long_mm >= LEAST_FINGERS_MM:
+        return f"{len(worked)} fingers, {long_mm:.0f} mm"
+    return "on lines and dots only" if len(m.fingers.pieces) > len(worked) + 2 else "no fingers"
+
+
 def _line(line: Line, known: Known) -> MeasureOut:
-    off = 1.3 * line.unsure * line.width_mm
+    off = max(1.3 * line.unsure * line.width_mm, 0.1)
     foreseen = None
     if known.setting is not None:
         s = near(known.setting, line.away_mm, known.latents)
-        one = one_pass(s, known.latents)
         hiding = s.paint.hiding_um or USUAL_HIDING_UM
-        dry = one.wet * one.mixture.dry_share
+        dry = dry_film_um(s, known.latents)
         foreseen = float(
             known.latents.width
             * line_width_mm(dry, hiding_um=hiding, distance_mm=np.asarray(line.away_mm))
         )
+    told = {}
+    if foreseen is not None:
+        words = "faint" if foreseen < FAINT_MM else f"{foreseen:.1f} mm"
+        told = {"foreseen": foreseen, "foreseen_words": f"foreseen {words}"}
+    faint = f"faint, over {4 * line.sigma_mm:.0f} mm"
     return MeasureOut(
         value=line.width_mm,
         low=max(line.width_mm - off, 0),
         high=line.width_mm + off,
         unit="mm",
-        words=f"{line.width_mm:.1f} mm ± {max(off, 0.1):.1f}",
-        **_foreseen(foreseen, "{:.1f} mm"),
+        words=faint if line.width_mm < FAINT_MM else f"{line.width_mm:.1f} mm ± {off:.1f}",
+        **told,
     )
 
 
@@ -477,5 +489,9 @@ def _spots(m: Measures, place: Place, size: np.ndarray) -> dict[str, list[Spot]]
     for line in m.lines:
         if line.sigma_mm > 0:
             middle = np.array([[MIDDLE_MM, line.y_mm]])
-            put(f"line_{line.away_mm:g}_mm", middle, np.array([line.width_mm]))
+            put(
+                f"line_{line.away_mm:g}_mm",
+                middle,
+                np.array([max(line.width_mm, 2 * line.sigma_mm)]),
+            )
     return out

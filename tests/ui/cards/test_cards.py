@@ -1,0 +1,89 @@
+"""Cards in the browser: printed, photographed by the stand-in, read, agreed with, taken back."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+from serving import Server
+
+from ui.screens import choose, clear_to_all, open_shelf
+
+pytestmark = pytest.mark.browser
+
+
+def open_cards(page: Page, demo: Server) -> None:
+    open_shelf(page, demo.address)
+    page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
+    page.goto(f"{demo.address}cards")
+    expect(page.get_by_test_id("print-card")).to_be_visible()
+
+
+def print_card(page: Page, paint: str) -> None:
+    page.get_by_test_id("print-card").click()
+    dialog = page.get_by_role("dialog", name="Print a card")
+    choose(dialog, "Paint", paint)
+    expect(page.get_by_test_id("card-setting")).to_contain_text("psi")
+    page.get_by_test_id("make-card").click()
+    expect(dialog.get_by_role("img", name="Trial card")).to_be_visible()
+    sheet = re.compile(r"/api/cards/\d+/card\.pdf\?paper=a4")
+    expect(page.get_by_test_id("card-pdf")).to_have_attribute("href", sheet)
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+
+
+def shoot(page: Page, taken: str = "a careful photo") -> None:
+    page.get_by_test_id("stand-in").click()
+    choose(page.get_by_role("dialog", name="Simulated photo"), "Taken", taken)
+    page.get_by_test_id("shoot").click()
+    expect(page.get_by_role("dialog", name="Simulated photo")).to_have_count(0)
+
+
+def test_a_card_is_printed_read_agreed_with_and_taken_back(page: Page, demo: Server) -> None:
+    open_cards(page, demo)
+    clear_to_all(page)
+    print_card(page, "Wrack Green")
+    shoot(page)
+    expect(page.get_by_test_id("card-photo")).to_be_visible()
+    expect(page.get_by_test_id("quality")).to_contain_text("8 of 8 marks")
+    expect(page.get_by_test_id("measure-pass_film_um")).to_contain_text("foreseen")
+    clear_to_all(page)
+    page.get_by_test_id("agree-1").click()
+    expect(page.get_by_test_id("card-taught")).to_contain_text("Clean here")
+    expect(page.get_by_test_id("agree-1")).to_be_disabled()
+    page.get_by_test_id("take-back").click()
+    expect(page.get_by_test_id("card-taught")).to_have_count(0)
+    expect(page.get_by_test_id("agree-1")).to_be_enabled()
+    # something else than the two
+    page.get_by_test_id("something-else").click()
+    page.get_by_role("menuitem", name="Tip dry").click()
+    expect(page.get_by_test_id("card-taught")).to_be_visible()
+
+
+def test_a_bad_photo_says_what_to_do(page: Page, demo: Server) -> None:
+    open_cards(page, demo)
+    print_card(page, "Wrack Green")
+    shoot(page, "out of focus")
+    expect(page.get_by_test_id("refused")).to_contain_text("tap on the card to focus")
+    clear_to_all(page)
+
+
+def test_what_is_no_photo_is_refused_and_the_screen_stays(
+    page: Page, demo: Server, tmp_path: Path
+) -> None:
+    open_cards(page, demo)
+    wrong = tmp_path / "card.jpg"
+    wrong.write_bytes(b"no photo at all")
+    page.locator("input[type=file]").set_input_files(wrong)
+    expect(page.get_by_role("alert")).to_contain_text("no photo that can be read")
+    expect(page.get_by_test_id("print-card")).to_be_enabled()
+
+
+def test_a_setting_of_the_window_goes_on_a_card(page: Page, demo: Server) -> None:
+    open_cards(page, demo)
+    page.get_by_role("link", name="Window").click()
+    page.get_by_test_id("bench-first").get_by_test_id("print-card").click()
+    page.get_by_test_id("make-card").click()
+    expect(page.get_by_role("img", name="Trial card")).to_be_visible()
