@@ -7,9 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.random import Generator
 
-from haze.core.film.paint import PaintOptics, paint_optics
+from haze.core.film.difference import speck_contrast
+from haze.core.film.paint import PaintOptics, masstone_rgb, paint_optics
+from haze.core.film.srgb import linear_of_hex
 from haze.core.inspect.card import printed, raster
 from haze.core.inspect.landing import landing_of
+from haze.core.inspect.sprayed import PAPER
 from haze.core.inspect.trial_card import Hand
 from haze.core.spray.calibrate import Look
 from haze.core.spray.setting import Setting, make_setting
@@ -51,6 +54,8 @@ def unknown(look: Look, rng: Generator) -> Unknown:
     while True:
         kind = str(rng.choice(list(KINDS)))
         thinner, parts, opacity = KINDS[kind]
+        optics = paint_optics(str(rng.choice(COLOURS)), opacity=opacity)
+        contrast = float(speck_contrast(masstone_rgb(optics), linear_of_hex(PAPER)))
         far = look == "dust"
         setting = make_setting(
             kind,
@@ -63,6 +68,7 @@ def unknown(look: Look, rng: Generator) -> Unknown:
             speed_mm_s=float(rng.uniform(40, 140)),
             temperature_c=float(rng.uniform(22, 34) if far else rng.uniform(15, 26)),
             humidity_pct=float(rng.uniform(15, 45) if far else rng.uniform(35, 65)),
+            contrast=contrast,
         )
         logs = [rng.normal(0, s) for s in SPREAD.values()]
         latents = Latents(*(np.asarray(np.exp(v)) for v in logs))
@@ -71,7 +77,7 @@ def unknown(look: Look, rng: Generator) -> Unknown:
     return Unknown(
         setting,
         latents,
-        paint_optics(str(rng.choice(COLOURS)), opacity=opacity),
+        optics,
         Hand(fade_apart=float(rng.uniform(1.2, 2.9))),
         bool(rng.uniform() > FRAMELESS),
         int(rng.integers(0, 1_000_000)),

@@ -64,11 +64,11 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def make_card(body: CardBody) -> tuple[dict[str, object], int]:
         return cards.make(db, bench.shelf(), body).model_dump(by_alias=True), 201
 
-    @api.get("/cards/<int:number>/card.svg", responses={200: None})
+    @api.get("/cards/<number>/card.svg", responses={200: None})
     def card_svg(path: CardPath) -> Response:
         return Response(cards.as_svg(db, path.number), mimetype="image/svg+xml")
 
-    @api.get("/cards/<int:number>/card.pdf", responses={200: None})
+    @api.get("/cards/<number>/card.pdf", responses={200: None})
     def card_pdf(path: CardPath, query: PaperQuery) -> Response:
         made = cards.as_pdf(db, path.number, paper=query.paper)
         name = f"trial-card-{path.number:06d}.pdf"
@@ -82,7 +82,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         )
         return found.model_dump(by_alias=True)
 
-    @api.post("/cards/<int:number>/stand-in", responses={200: CardPhotoView})
+    @api.post("/cards/<number>/stand-in", responses={200: CardPhotoView})
     def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
         found = cards.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
         return found.model_dump(by_alias=True)

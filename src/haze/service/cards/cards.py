@@ -9,7 +9,9 @@ from random import SystemRandom
 from pydantic import BaseModel, Field
 
 from haze.core.film.paint import PaintOptics
-from haze.core.inspect.card import MOST, spoken
+from haze.core.film.srgb import to_hex
+from haze.core.inspect.card import BLACK, MOST, spoken
+from haze.core.inspect.sprayed import PAPER
 from haze.core.plan.base import Identity
 from haze.core.plan.words import airbrush_words
 from haze.core.progress import Progress
@@ -24,6 +26,7 @@ from haze.service.cards.stand_in import StandInBody
 from haze.service.cards.swatch import ClearSwatchError, CupBody, in_the_cup, needs_dark
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.setting import GroundIn
 from haze.service.cups.trials import Taught, ThroughBody, TrialBody
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import Strict
@@ -32,6 +35,7 @@ from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.connection import Database, MissingError, now
 
 LISTED, LISTED_PHOTOS = 60, 60
+BLACK_FIELD = to_hex([BLACK] * 3)
 KNOWN = 300  # cards that a photo may be of without being asked for
 TRIES = 50
 RANDOM = SystemRandom()
@@ -96,7 +100,9 @@ class CardTaught(BaseModel):
 
 def make(db: Database, shelf: Shelf, body: CardBody) -> CardView:
     """A new card with a number of its own; `ClearSwatchError` for what leaves nothing to see."""
-    dark = needs_dark(in_the_cup(body, shelf))
+    cup = in_the_cup(body, shelf)
+    dark = needs_dark(cup)
+    body = _on_card(body, cup.contrast_over(BLACK_FIELD if dark else PAPER))
     with db.atomic() as tx:
         number = next(
             n for n in (RANDOM.randint(1, MOST) for _ in range(TRIES)) if store.find(tx, n) is None
@@ -104,6 +110,13 @@ def make(db: Database, shelf: Shelf, body: CardBody) -> CardView:
         row = CardRow(number, now(), dark, body.model_dump_json())
         store.add(tx, row)
     return view(row)
+
+
+def _on_card(body: CardBody, contrast: float) -> CardBody:
+    """The setting with a card below it, whatever it was meant for: matt, and of that contrast."""
+    ground = GroundIn(contrast=contrast, surface="matt")
+    setting = body.setting.model_copy(update={"ground": ground})
+    return body.model_copy(update={"setting": setting})
 
 
 def view(row: CardRow) -> CardView:

@@ -218,7 +218,7 @@ def test_bands_in_a_fade_are_waves_off_a_rising_curve(height: float, banded: boo
     assert found.banded is banded
     if banded:
         assert found.wave_mm == pytest.approx(6, abs=0.6)
-    assert found.range_l > 30
+    assert found.span > 30
 
 
 # judging -----------------------------------------------------------------------------------------
@@ -231,15 +231,16 @@ def test_the_table_speaks_of_every_measure_and_look() -> None:
     shares = shares_of(kept.mean, kept)
     assert shares.sum() == pytest.approx(1)
 
-    def rises(measure: str, look: str) -> bool:
+    def rises(look: str, *measures: str) -> bool:
         more = kept.mean.copy()
-        more[NAMES.index(measure)] += 2 * kept.spread[NAMES.index(measure)]
-        at = CLASSES.index(look)
-        return bool(shares_of(more, kept)[at] > shares[at])
+        for at in (NAMES.index(m) for m in measures):
+            more[at] += 2 * kept.spread[at]
+        return bool(shares_of(more, kept)[CLASSES.index(look)] > shares[CLASSES.index(look)])
 
-    assert rises("fingers_worked", "spiders")
-    assert rises("specks_4", "specks")
-    assert rises("coarse", "dust")
+    assert rises("spiders", "fingers_worked")
+    assert rises("specks", "specks_1", "specks_2", "specks_4", "specks_8")
+    assert rises("dust", "coarse")
+    assert rises("nothing", "gaps", "broken")
 
 
 def test_shares_are_a_softmax_of_weighted_measures() -> None:

@@ -25,12 +25,12 @@ class Fade:
     ----------
     bands : float [L*], half the height of its largest wave
     wave_mm : float [mm], how far apart
-    range_l : float [L*], from its dark to its light end
+    span : float [L*], from its dark to its light end
     """
 
     bands: float
     wave_mm: float
-    range_l: float
+    span: float
 
     @property
     def banded(self) -> bool:
