@@ -8,7 +8,7 @@ PORT ?= 8760
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts bench soak meshes shots clean lock openapi
+.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -74,6 +74,10 @@ meshes: $(VENV)/.stamp-dev
 
 facts: $(VENV)/.stamp-dev
 	cd tests && ../$(BIN)/python -m core.spray.facts > ../docs/facts.md
+
+# about an hour: cards drawn, photographed and read, on our own renderer and on a second
+bench-cards: $(VENV)/.stamp-dev
+	cd tests && ../$(BIN)/python -m bench.cards
 
 bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/bench/bench.py

@@ -130,11 +130,11 @@ def cards(page: Page, address: str) -> None:
         "setting": {
             "paint": {"kind": paint["kind"]},
             "thinner": "acrylic_thinner",
-            "thinner_parts": 2.6,
+            "thinner_parts": 3.4,
             "needle_mm": brush["needle_mm"],
             "trigger": 0.4,
-            "pressure_psi": 24,
-            "distance_mm": 55,
+            "pressure_psi": 28,
+            "distance_mm": 45,
             "speed_mm_s": 70,
         },
     }

@@ -1,6 +1,6 @@
 """How well photos of cards are read: on our own simulated cards, and on those of a second renderer.
 
-    python tests/bench/cards.py OURS THEIRS EACH_FAULT
+    cd tests && python -m bench.cards OURS THEIRS EACH_FAULT
 
 Prints shares and the table of confusions; nothing is asserted. The cards were not in the fit.
 """

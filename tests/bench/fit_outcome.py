@@ -1,6 +1,6 @@
 """Fits the table by which a card's fault is judged to simulated cards; writes it where it is read.
 
-    python tests/bench/fit_outcome.py COUNT
+    cd tests && python -m bench.fit_outcome COUNT
 
 Takes about eight seconds of a processor for each card.
 """

@@ -12,13 +12,13 @@ defineProps<{ swatch: Swatch }>();
     <figcaption>
       <b>It would look like this</b>
       <small>
-        one pass · line at 15 mm · half a second{{ swatch.dark ? ' · on a dark card' : '' }}
+        one pass · line at 15 mm · dot of 0.7 s{{ swatch.dark ? ' · on a dark card' : '' }}
       </small>
     </figcaption>
     <BlobPicture
       :picture="swatch.picture"
       data-test="swatch"
-      alt="Simulated card at this setting: one pass, a line at 15 mm, half a second on one place"
+      alt="Simulated card at this setting: one pass, a line at 15 mm, a dot of 0.7 s"
     />
   </figure>
 </template>

@@ -45,11 +45,13 @@ FAINT_MM = 0.2  # narrower is no line: nowhere does it cover by a tenth
 MIDDLE_MM = float(np.mean(LINES_X))
 CLOSED_UM = 60.0
 LEAST_FINGERS_MM, CLUMPY = 4.0, 0.03
+REACH_MM = 5.0  # of a finger's ring
 FAINT_MM = 0.2  # narrower is no line: nowhere does it cover by a tenth
 MIDDLE_MM = float(np.mean(LINES_X))
 MOST_SPOTS, MOST_RINGS, TOGETHER_MM, LEAST_RING_MM = 60, 5, 9.0, 1.0
 CLOSED_UM = 60.0
 LEAST_FINGERS_MM, CLUMPY = 4.0, 0.03
+REACH_MM = 5.0  # of a finger's ring
 LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
 Sign = Literal["as_foreseen", "more", "less", "unknown"]
 
@@ -281,7 +283,8 @@ def _why(look: Look, m: Measures) -> str:
         return "the film is grainy in clumps" if m.grain.coarse > CLUMPY else "hardly any clumps"
     if look == "nothing":
         return f"{m.gaps:.0%} of the one pass is bare".replace("%", " %")
-    return f"{_fingers_told(m)}, few specks, an even film"
+    words = _fingers_told(m)
+    return f"{'but for ' if words[0].isdigit() else ''}{words}; few specks, an even film"
 
 
 def _fingers_told(m: Measures) -> str:
@@ -483,7 +486,8 @@ def _spots(m: Measures, place: Place, size: np.ndarray) -> dict[str, list[Spot]]
         ]
 
     pieces = m.fingers.pieces[np.argsort(-m.fingers.pieces[:, 2])][:MOST_SPOTS]
-    put("finger_mm", *_gathered(pieces[:, :2], pieces[:, 2]))
+    # fingers that touch are one piece: its length says nothing of how far it reaches
+    put("finger_mm", *_gathered(pieces[:, :2], np.minimum(pieces[:, 2], REACH_MM)))
     specks = m.specks.spots[:MOST_SPOTS]
     put("specks_per_cm2", *_gathered(specks[:, :2], specks[:, 2]))
     for line in m.lines:
