@@ -1,0 +1,57 @@
+"""Photos of cards over HTTP: as large as phones make them, and nothing larger."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+from PIL import Image
+
+from haze.formats.photos import MOST_BYTES
+from haze.web.guard import SMALL_BODY
+
+ADDRESS = "/api/cards/photos"
+
+
+@pytest.fixture(scope="module")
+def large() -> bytes:
+    """A photo of nothing, larger than what other routes take."""
+    noise = np.random.default_rng(1).integers(0, 255, (1400, 1900, 3), dtype=np.uint8)
+    out = io.BytesIO()
+    Image.fromarray(noise).save(out, "JPEG", quality=95)
+    assert len(out.getvalue()) > 1.2 * SMALL_BODY
+    return out.getvalue()
+
+
+def test_a_large_photo_is_read_and_one_without_a_card_says_so(
+    client: FlaskClient, large: bytes
+) -> None:
+    got = client.post(ADDRESS, data=large)
+    assert got.status_code == 200
+    assert got.json["found"]["reason"] == "marks"
+    assert got.json["card"] is None
+    kept = client.get(f"{ADDRESS}/{got.json['id']}.jpg")
+    assert kept.mimetype == "image/jpeg"
+    assert client.get("/api/cards").json["photos"][0]["id"] == got.json["id"]
+    # nothing is known of its setting: it teaches nothing, and can go
+    agreed = client.post(
+        f"{ADDRESS}/{got.json['id']}/agree", json={"id": "agree-0001", "look": "clean"}
+    )
+    assert agreed.status_code == 404
+    assert client.delete(f"{ADDRESS}/{got.json['id']}").status_code == 200
+    assert client.get("/api/cards").json["photos"] == []
+
+
+def test_what_is_too_large_or_no_photo_is_refused_and_nothing_kept(client: FlaskClient) -> None:
+    assert client.post(ADDRESS, data=b"0" * (MOST_BYTES + 1)).status_code == 413
+    assert client.post(ADDRESS, data=b"no photo").status_code == 422
+    assert client.post(f"{ADDRESS}?card=5", data=b"no photo").status_code == 404
+    assert client.get("/api/cards").json == {"cards": [], "photos": []}
+
+
+def test_a_card_that_was_not_printed_here_is_not_there(client: FlaskClient) -> None:
+    for path in ("card.svg", "card.pdf", "card.pdf?paper=letter"):
+        assert client.get(f"/api/cards/5/{path}").status_code == 404
+    assert client.get("/api/cards/1000000/card.svg").status_code == 422
