@@ -3,17 +3,16 @@ import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, type TurnedBody } from '@/api/client';
 import { decimals } from '@/displays/format';
-import { PAINT_KINDS } from '@/craft.generated';
-import ChoiceField from '@/fields/ChoiceField.vue';
 import { useLatest } from '@/composables/use-latest';
 import { useShelf } from '@/stores/shelf';
+import BenchFields from '@/window/BenchFields.vue';
 import { useBenchChoice } from '@/window/use-bench-choice';
 
 /** Which paint through which needle a card is for; the setting is the recipe for covering. */
 const emit = defineEmits<{ asked: [body: TurnedBody | null] }>();
 const shelf = useShelf();
-const { paint, airbrush, thinner, thinners, choosePaint, chooseAirbrush, chooseThinner } =
-  useBenchChoice('card', () => shelf.shelf);
+const chosen = useBenchChoice('card', () => shelf.shelf);
+const { paint, airbrush, thinner } = chosen;
 const words = ref('');
 const problem = ref('');
 const given = computed(() => {
@@ -79,38 +78,7 @@ watch(given, (now) => now && finding.push(now), { immediate: true });
 
 <template>
   <div class="choices">
-    <ChoiceField
-      label="Paint"
-      :model-value="paint?.id ?? ''"
-      typed
-      :choices="
-        shelf.shelf.paints.map((p) => ({
-          id: p.id,
-          label: p.name,
-          chip: p.masstone,
-          more: PAINT_KINDS[p.kind],
-        }))
-      "
-      @update:model-value="choosePaint"
-    />
-    <ChoiceField
-      label="Airbrush"
-      :model-value="airbrush?.id ?? ''"
-      :choices="
-        shelf.shelf.airbrushes.map((a) => ({
-          id: a.id,
-          label: a.name,
-          more: `${decimals(a.needle_mm, 2)} mm needle`,
-        }))
-      "
-      @update:model-value="chooseAirbrush"
-    />
-    <ChoiceField
-      label="Thinner"
-      :model-value="thinner?.id ?? ''"
-      :choices="thinners.map((t) => ({ id: t.id, label: t.name }))"
-      @update:model-value="chooseThinner"
-    />
+    <BenchFields :chosen="chosen" />
   </div>
   <p v-if="problem" class="note" role="status">{{ problem }}</p>
   <p v-else-if="words" data-test="card-setting">

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, type SprayAt, type TrialLook } from '@/api/client';
 import { AXES, axisOf } from '@/window/axes';
-import { PAINT_KINDS, SCHOOLS, type Knob } from '@/craft.generated';
+import { SCHOOLS, type Knob } from '@/craft.generated';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
 import { decimals, duration } from '@/displays/format';
 import PrintCard from '@/cards/PrintCard.vue';
@@ -13,6 +13,7 @@ import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
 import { additives, knobLabel, turned } from './knobs';
+import BenchFields from './BenchFields.vue';
 import TriedOnCard from './TriedOnCard.vue';
 import TroubleDialog from './TroubleDialog.vue';
 import { useBenchChoice } from './use-bench-choice';
@@ -196,38 +197,7 @@ const cupWords = computed(() =>
   <div class="bench" :class="{ narrow }" :data-test="`bench-${name}`">
     <section class="sheet field">
       <div class="choices">
-        <ChoiceField
-          label="Paint"
-          :model-value="paint?.id ?? ''"
-          typed
-          :choices="
-            shelf.shelf.paints.map((p) => ({
-              id: p.id,
-              label: p.name,
-              chip: p.masstone,
-              more: PAINT_KINDS[p.kind],
-            }))
-          "
-          @update:model-value="chosen.choosePaint"
-        />
-        <ChoiceField
-          label="Airbrush"
-          :model-value="airbrush?.id ?? ''"
-          :choices="
-            shelf.shelf.airbrushes.map((a) => ({
-              id: a.id,
-              label: a.name,
-              more: `${decimals(a.needle_mm, 2)} mm needle`,
-            }))
-          "
-          @update:model-value="chosen.chooseAirbrush"
-        />
-        <ChoiceField
-          label="Thinner"
-          :model-value="thinner?.id ?? ''"
-          :choices="chosen.thinners.value.map((t) => ({ id: t.id, label: t.name }))"
-          @update:model-value="chosen.chooseThinner"
-        />
+        <BenchFields :chosen="chosen" />
         <ChoiceField v-model="over" label="Over" :choices="OVER" />
         <ChoiceField v-model="task" label="For" :choices="TASKS" />
         <ChoiceField
