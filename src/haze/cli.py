@@ -415,8 +415,8 @@ def _serve_command(args: argparse.Namespace) -> None:
 
 
 def _card(args: argparse.Namespace) -> None:
-    from haze.core.inspect.camera import FAULTS
     from haze.service.cards import commands
+    from haze.service.cards.stand_in import StandInBody
 
     if args.what == "draw":
         sys.stdout.write(commands.drawn(_parsed(commands.CardIn, _text(args.file))))
@@ -425,10 +425,9 @@ def _card(args: argparse.Namespace) -> None:
         raise BadInputError(f"card {args.what} needs the name of a photo.")
     photo = Path(args.photo)
     if args.what == "simulate":
-        if args.fault not in (None, *FAULTS):
-            raise BadInputError(f"--fault is {args.fault!r}; accepted are {', '.join(FAULTS)}.")
-        given = _parsed(commands.CardIn, _text(args.file))
-        made = commands.simulated(given, fault=args.fault, framed=not args.no_frame, seed=args.seed)
+        asked = {"fault": args.fault, "framed": not args.no_frame, "off": False, "seed": args.seed}
+        how = _parsed(StandInBody, json.dumps(asked))
+        made = commands.simulated(_parsed(commands.CardIn, _text(args.file)), how)
         _written(photo, lambda file: file.write(made))
         return
     text = _text(args.file) if args.file or not sys.stdin.isatty() else ""

@@ -12,13 +12,15 @@ import cv2
 import numpy as np
 
 from bench.simulated import CARD_PX_MM, looks, print_of, unknown
-from haze.core.inspect.camera import FAULTS, Fault, photographed, usual, with_fault
+from haze.core.inspect.camera import photographed
+from haze.core.inspect.card_colours import coloured
 from haze.core.inspect.reading.depth import Ink
 from haze.core.inspect.reading.measures import Measures
 from haze.core.inspect.reading.outcome import Likely
 from haze.core.inspect.reading.read import read
 from haze.core.inspect.reading.refusal import Reason
-from haze.core.inspect.trial_card import Truth, coloured, one_pass_share, sprayed_card, truth_of
+from haze.core.inspect.shot import FAULTS, Fault, usual, with_fault
+from haze.core.inspect.trial_card import Truth, one_pass_share, sprayed_card, truth_of
 from haze.core.spray.calibrate import Look
 
 Photo = np.ndarray

@@ -15,7 +15,7 @@ from bench.photographed import CardTried, judged
 from bench.simulated import CARD_PX_MM as PX
 from bench.simulated import Unknown, looks, print_of, unknown
 from haze.core.film.srgb import encode_srgb, linear_of_hex
-from haze.core.inspect.camera import HIGH_PX, WIDE_PX, Fault, homography, usual
+from haze.core.inspect.camera import HIGH_PX, WIDE_PX, homography
 from haze.core.inspect.card import (
     DOTS_AT,
     DOTS_S,
@@ -29,6 +29,7 @@ from haze.core.inspect.card import (
 )
 from haze.core.inspect.landing import Landing, landing_of
 from haze.core.inspect.reading.depth import Ink
+from haze.core.inspect.shot import Fault, usual
 from haze.core.inspect.trial_card import DOTS_AWAY_MM, Truth, near, one_pass_share
 from haze.core.spray.footprint import STROKE
 

@@ -11,8 +11,8 @@ from haze.core.film.difference import speck_contrast
 from haze.core.film.paint import PaintOptics, masstone_rgb, paint_optics
 from haze.core.film.srgb import linear_of_hex
 from haze.core.inspect.card import printed, raster
+from haze.core.inspect.card_colours import PAPER
 from haze.core.inspect.landing import landing_of
-from haze.core.inspect.sprayed import PAPER
 from haze.core.inspect.trial_card import Hand
 from haze.core.spray.calibrate import Look
 from haze.core.spray.setting import Setting, make_setting

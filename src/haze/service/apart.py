@@ -37,6 +37,7 @@ CONTEXT.set_forkserver_preload(
     [
         "haze.formats.meshes",
         "haze.core.mesh.prepare",
+        "haze.service.cards.told",
         "haze.service.colour.photo",
         "haze.service.notebook.photos",
         "haze.cli",

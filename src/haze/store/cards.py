@@ -7,7 +7,11 @@ from dataclasses import asdict, dataclass
 
 from haze.store.connection import MissingError
 
-LISTED = "id, at, hash, card, width, height, found, trial"
+# a trial that was taken back, wherever that was, is none
+LISTED = """
+p.id, p.at, p.hash, p.card, p.width, p.height, p.found, t.id AS trial, t.look AS look
+FROM card_photo AS p LEFT JOIN trial AS t ON t.id = p.trial AND t.taken_back_at IS NULL
+"""
 ADD = "INSERT INTO card (number, made_at, dark, asked) VALUES (:number, :made_at, :dark, :asked)"
 ONE = "SELECT number, made_at, dark, asked FROM card WHERE number = :number"
 NEWEST = "SELECT number, made_at, dark, asked FROM card ORDER BY made_at DESC, number LIMIT :most"
@@ -16,9 +20,9 @@ INSERT INTO card_photo (id, at, hash, card, width, height, data, found)
 VALUES (:id, :at, :hash, :card, :width, :height, :data, :found)
 ON CONFLICT (hash) DO UPDATE SET found = :found, card = :card
 """
-ONE_PHOTO = f"SELECT {LISTED} FROM card_photo WHERE id = :id"
-BY_HASH = f"SELECT {LISTED} FROM card_photo WHERE hash = :hash"
-NEWEST_PHOTOS = f"SELECT {LISTED} FROM card_photo ORDER BY at DESC, id LIMIT :most"
+ONE_PHOTO = f"SELECT {LISTED} WHERE p.id = :id"
+BY_HASH = f"SELECT {LISTED} WHERE p.hash = :hash"
+NEWEST_PHOTOS = f"SELECT {LISTED} ORDER BY p.at DESC, p.id LIMIT :most"
 DATA = "SELECT data FROM card_photo WHERE id = :id"
 TAUGHT = "UPDATE card_photo SET trial = :trial WHERE id = :id"
 DELETE_PHOTO = "DELETE FROM card_photo WHERE id = :id"
@@ -36,7 +40,7 @@ class CardRow:
 
 @dataclass(frozen=True, slots=True)
 class CardPhotoRow:
-    """A photo of a card without its bytes; `found` is JSON, `trial` the trial it became."""
+    """A photo of a card without its bytes; `found` is JSON, `trial` and `look` what it became."""
 
     id: str
     at: str
@@ -46,6 +50,7 @@ class CardPhotoRow:
     height: int
     found: str
     trial: str | None = None
+    look: str | None = None
 
 
 def _card(row: sqlite3.Row) -> CardRow:
@@ -95,8 +100,8 @@ def photo_data(db: sqlite3.Connection, identity: str) -> bytes:
     return bytes(row[0])
 
 
-def taught(db: sqlite3.Connection, identity: str, *, trial: str | None) -> None:
-    """Keep which trial a photo became; None when it no longer is one."""
+def taught(db: sqlite3.Connection, identity: str, *, trial: str) -> None:
+    """Keep which trial a photo became."""
     db.execute(TAUGHT, {"id": identity, "trial": trial})
 
 

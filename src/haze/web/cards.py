@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from haze.core.inspect.card import MOST
-from haze.formats.recipe_sheet import Paper
 from haze.service.bench import Bench
 from haze.service.cards import cards
 from haze.service.cards.cards import (
@@ -21,15 +18,12 @@ from haze.service.cards.cards import (
     CardView,
 )
 from haze.service.cards.stand_in import StandInBody
+from haze.web.files import Gone, PaperQuery
 from haze.web.problems import Problem
 
 
 class CardPath(BaseModel):
     number: int = Field(ge=0, le=MOST)
-
-
-class PaperQuery(BaseModel):
-    paper: Paper = "a4"
 
 
 class WantedQuery(BaseModel):
@@ -38,10 +32,6 @@ class WantedQuery(BaseModel):
 
 class CardPhotoPath(BaseModel):
     photo_id: str = Field(max_length=64)
-
-
-class Gone(BaseModel):
-    gone: Literal[True] = True
 
 
 def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
@@ -96,7 +86,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.delete("/cards/photos/<photo_id>", responses={200: Gone})
     def throw_card_photo(path: CardPhotoPath) -> dict[str, object]:
         cards.throw_away(db, path.photo_id)
-        return Gone().model_dump()
+        return Gone(gone=True).model_dump()
 
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
     def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:

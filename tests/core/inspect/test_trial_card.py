@@ -9,14 +9,12 @@ import pytest
 
 from core.inspect.test_sprayed import setting
 from haze.core.film.paint import paint_optics
-from haze.core.inspect.card import DOTS_AT, LINES_Y, WINDOW_MM, ZONES, printed, raster
-from haze.core.inspect.sprayed import shown_film_um
+from haze.core.inspect.card import DOTS_AT, WINDOW_MM, ZONES
 from haze.core.inspect.trial_card import (
     MATCHED_MM,
     Hand,
     Sprayed,
     Truth,
-    coloured,
     near,
     one_pass_share,
     sprayed_card,
@@ -133,27 +131,3 @@ def test_fingers_in_a_closed_film_are_not_seen(flooded: Sprayed) -> None:
     assert 0 < np.mean(seen) < 0.6
     dots = [p.seen for p in flooded.laid.paths if p.mark >= flooded.worked]
     assert np.mean(dots) > np.mean(seen)
-
-
-def test_gaps_between_fine_splats_make_a_thin_film_lighter(clean: Sprayed) -> None:
-    shown = shown_film_um(clean.laid, DEEP)
-    film = clean.laid.film_um
-    thin = (film > 0.3) & (film < 1.0)
-    assert shown[thin].mean() < 0.95 * film[thin].mean()
-    assert np.all(shown <= film + 1e-3)
-    thick = film > 12
-    assert shown[thick].mean() == pytest.approx(film[thick].mean(), rel=0.05)
-
-
-def test_paint_covers_what_is_printed(clean: Sprayed) -> None:
-    print_ = raster(printed(12003), PX)
-    light = coloured(clean.laid, print_, DEEP)
-    assert light.shape == (*print_.shape, 3)
-    papers = light[print_ == 1.0]
-    assert papers.max() <= 1.0
-    x0, y0, x1, y1 = (round(v * PX) for v in ZONES["solid"])
-    solid = light[y0 + 60 : y1 - 60, x0 + 60 : x1 - 60].mean(axis=(0, 1))
-    assert solid == pytest.approx(light[y0 + 90, x0 + 90], abs=0.03)
-    assert solid[2] > solid[0]  # blue
-    row = light[round(LINES_Y[1] * PX), :, 0]
-    assert row[: round(10 * PX)].mean() > row[round(30 * PX) : round(60 * PX)].mean()

@@ -44,17 +44,21 @@ def card(club: Bench) -> CardView:
     return cards.make(club.db, club.shelf(), body(club, DEEP, title="Wardens, shade"))
 
 
+def simulated(club: Bench, card: CardView, *, number: int, seed: int) -> bytes:
+    return stand_in_photo(
+        lambda _: True,
+        setting=card.asked.sprayed,
+        optics=in_the_cup(card.asked, club.shelf()).optics,
+        number=number,
+        dark=card.dark,
+        body=StandInBody(seed=seed),
+    )
+
+
 @pytest.fixture(scope="module")
 def jpeg(club: Bench, card: CardView) -> bytes:
     """A photo of the card, sprayed with a wider jet and more flow than the tables say."""
-    asked = card.asked
-    return stand_in_photo(
-        asked.sprayed,
-        in_the_cup(asked, club.shelf()).optics,
-        number=card.number,
-        latents=StandInBody(seed=4).latents,
-        seed=4,
-    )
+    return simulated(club, card, number=card.number, seed=4)
 
 
 def read(club: Bench, data: bytes, wanted: int | None = None) -> CardPhotoView:
@@ -157,21 +161,33 @@ def test_a_card_teaches_when_the_painter_agrees_and_only_then(
     back = cards.take_back(club.db, club.beliefs, photo.id)
     assert back.trial is None
     assert club.beliefs.of(through) is None
-    # and agreed with anew
+    # and agreed with anew, as something else
     again = AgreeBody(id="agree-0002", look="specks")
-    assert cards.agree(club.db, club.beliefs, photo.id, again).photo.trial == "agree-0002"
+    said = cards.agree(club.db, club.beliefs, photo.id, again).photo
+    assert (said.trial, said.look) == ("agree-0002", "specks")
+    # taken back in the notebook or the window it counts nowhere, counted again it does
+    for back, trial in ((True, None), (False, "agree-0002")):
+        club.take_trial_back("agree-0002", back=back)
+        shown = {p.id: p.trial for p in cards.everything(club.db).photos}
+        assert shown[photo.id] == trial
     assert cards.take_back(club.db, club.beliefs, photo.id).trial is None
+
+
+def test_a_photo_is_read_when_a_cards_paint_is_no_longer_owned(
+    club: Bench, photo: CardPhotoView, jpeg: bytes
+) -> None:
+    left = [p for p in club.shelf().paints if p.name != DEEP]
+    without = club.shelf().model_copy(update={"paints": left})
+    found = cards.take_in(club.db, without, club.beliefs, jpeg, wanted=None)
+    assert (found.id, found.found.refused) == (photo.id, None)
+    assert "solid_delta_e" not in found.found.measures
+    read(club, jpeg)
 
 
 def test_a_photo_of_an_unknown_card_is_read_but_teaches_nothing(
     club: Bench, card: CardView
 ) -> None:
-    strange = stand_in_photo(
-        card.asked.sprayed,
-        in_the_cup(card.asked, club.shelf()).optics,
-        number=(card.number + 1) % MOST,
-        seed=9,
-    )
+    strange = simulated(club, card, number=(card.number + 1) % MOST, seed=9)
     found = read(club, strange)
     assert (found.card, found.found.refused) == (None, None)
     assert found.found.trial == (card.number + 1) % MOST

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import choose, clear_to_all, open_shelf
+from ui.screens import choose, chosen, clear_to_all, open_shelf
 
 pytestmark = pytest.mark.browser
 
@@ -60,6 +60,9 @@ def test_a_card_is_printed_read_agreed_with_and_taken_back(page: Page, demo: Ser
     page.get_by_test_id("something-else").click()
     page.get_by_role("menuitem", name="Tip dry").click()
     expect(page.get_by_test_id("card-taught")).to_be_visible()
+    # kept, whoever opens it next
+    page.reload()
+    expect(page.get_by_test_id("card-taught")).to_be_visible()
 
 
 def test_a_bad_photo_says_what_to_do(page: Page, demo: Server) -> None:
@@ -68,6 +71,12 @@ def test_a_bad_photo_says_what_to_do(page: Page, demo: Server) -> None:
     shoot(page, "out of focus")
     expect(page.get_by_test_id("refused")).to_contain_text("tap on the card to focus")
     clear_to_all(page)
+    # taken again; the bad one can still be looked at
+    shoot(page)
+    expect(page.get_by_test_id("refused")).to_have_count(0)
+    expect(chosen(page, "Photo")).to_contain_text("Wrack Green")
+    choose(page, "Photo", "not read")
+    expect(page.get_by_test_id("refused")).to_be_visible()
 
 
 def test_what_is_no_photo_is_refused_and_the_screen_stays(

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, type TurnedBody } from '@/api/client';
-import { decimals } from '@/displays/format';
+import { decimals, length } from '@/displays/format';
 import { useLatest } from '@/composables/use-latest';
 import { useShelf } from '@/stores/shelf';
 import BenchFields from '@/window/BenchFields.vue';
@@ -21,6 +21,7 @@ const given = computed(() => {
 });
 const finding = useLatest<NonNullable<typeof given.value>>(
   async ({ p, a, t }) => {
+    const ground = { surface: 'matt' as const, lightness: 95, contrast: null };
     const room = { temperature_c: 20, humidity_pct: 50 };
     const found = await take(
       api.POST('/api/recipe/known', {
@@ -33,7 +34,7 @@ const finding = useLatest<NonNullable<typeof given.value>>(
           task: 'cover',
           school: 'middle',
           room,
-          ground: { surface: 'matt', lightness: 95, contrast: null },
+          ground,
           line_mm: null,
           speck_mm: null,
         },
@@ -45,30 +46,15 @@ const finding = useLatest<NonNullable<typeof given.value>>(
       emit('asked', null);
       return;
     }
-    const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = found;
+    const { pressure_psi, thinner_parts, trigger, distance_mm } = found;
     words.value =
       `${decimals(pressure_psi, 0)} psi · ${decimals(thinner_parts, 1)} : 1 · ` +
-      `trigger ${Math.round(trigger * 100)} % · ${distance_mm} mm`;
+      `trigger ${decimals(trigger * 100, 0)} % · ${length(distance_mm)}`;
     emit('asked', {
       paint: { id: p.id, name: p.name, kind: p.kind },
       airbrush: { id: a.id, name: a.name, needle_mm: a.needle_mm },
       task: 'cover',
-      setting: {
-        paint: { kind: p.kind, drop_ul: p.drop_ul },
-        needle_mm: a.needle_mm,
-        thinner: t.kind,
-        room,
-        ground: { surface: 'matt', lightness: 95, contrast: null },
-        thinner_parts,
-        trigger,
-        pressure_psi,
-        distance_mm,
-        speed_mm_s,
-        rest_s,
-        blown,
-        additives: [],
-        passes: 1,
-      },
+      setting: { ...found, ground, additives: [] },
     });
   },
   (error) => (problem.value = sentence(error)),

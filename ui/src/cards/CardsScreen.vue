@@ -5,7 +5,6 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import {
   api,
   sendCardPhoto,
-  sentence,
   take,
   type CardPhotoView,
   type CardsView,
@@ -13,6 +12,7 @@ import {
   type TrialLook,
   type TurnedBody,
 } from '@/api/client';
+import { useAttempt } from '@/composables/use-attempt';
 import { newId } from '@/composables/new-id';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import FileButton from '@/fields/FileButton.vue';
@@ -32,20 +32,16 @@ import WhichIsIt from './WhichIsIt.vue';
 const shelf = useShelf();
 const settings = useSettings();
 const all = shallowRef<CardsView | null>(null);
-const problem = ref('');
-const busy = ref('');
+const { problem, busy, attempt } = useAttempt();
+const reading = ref(false);
 const shownId = ref('');
 const printing = ref(false);
 const standingIn = ref(false);
 const asked = shallowRef<TurnedBody | null>(null);
 const looked = ref<string | null>(null);
 const pointed = ref<TrialLook | null>(null);
-const taught = shallowRef<{
-  photo: string;
-  trial: string;
-  look: TrialLook;
-  words: string[];
-} | null>(null);
+/** What the photo that was agreed with last taught. */
+const taught = shallowRef<{ photo: string; words: string[] } | null>(null);
 const known = shallowRef<Known | null>(null);
 
 const photo = computed<CardPhotoView | null>(() => {
@@ -73,39 +69,32 @@ const choices = computed(() =>
   })),
 );
 const here = computed(() => (taught.value?.photo === photo.value?.id ? taught.value : null));
-const agreed = computed<TrialLook | null>(() => {
-  if (here.value) return here.value.look;
-  return photo.value?.trial ? (found.value?.outcome ?? null) : null;
-});
+const agreed = computed<TrialLook | null>(() => photo.value?.look ?? null);
 
 async function load(): Promise<void> {
   all.value = (await take(api.GET('/api/cards'))) as CardsView;
 }
 onMounted(() =>
-  attempt('', async () => {
+  attempt(async () => {
     await Promise.all([load(), shelf.load()]);
   }),
 );
-async function attempt(doing: string, work: () => Promise<unknown>): Promise<void> {
-  problem.value = '';
-  busy.value = doing;
-  try {
-    await work();
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    busy.value = '';
-  }
-}
 async function show(got: CardPhotoView): Promise<void> {
   await load();
   shownId.value = got.id;
 }
 const read = (file: Blob): Promise<void> =>
-  attempt('Reading the photo …', async () => show(await sendCardPhoto(file)));
+  attempt(async () => {
+    reading.value = true;
+    try {
+      await show(await sendCardPhoto(file));
+    } finally {
+      reading.value = false;
+    }
+  });
 
 const agree = (look: TrialLook): Promise<void> =>
-  attempt('', async () => {
+  attempt(async () => {
     const p = photo.value!;
     const told = await take(
       api.POST('/api/cards/photos/{photo_id}/agree', {
@@ -113,14 +102,12 @@ const agree = (look: TrialLook): Promise<void> =>
         body: { id: newId(), look },
       }),
     );
-    taught.value = { photo: p.id, trial: told.taught.trial, look, words: told.words };
+    taught.value = { photo: p.id, words: told.words };
     await load();
     await ask();
   });
 const takeBack = (): Promise<void> =>
-  attempt('', async () => {
-    const trial = here.value?.trial ?? photo.value?.trial;
-    if (!trial) return;
+  attempt(async () => {
     await take(
       api.POST('/api/cards/photos/{photo_id}/back', {
         params: { path: { photo_id: photo.value!.id } },
@@ -139,7 +126,7 @@ async function throwAway(): Promise<void> {
     { confirmButtonText: 'Delete for good', cancelButtonText: 'Keep it' },
   ).catch(() => null);
   if (!sure) return;
-  await attempt('', async () => {
+  await attempt(async () => {
     await take(
       api.DELETE('/api/cards/photos/{photo_id}', { params: { path: { photo_id: p.id } } }),
     );
@@ -156,7 +143,7 @@ async function ask(): Promise<void> {
 }
 watch(
   () => photo.value?.id,
-  () => void attempt('', ask),
+  () => void attempt(ask),
 );
 const next = computed(() => {
   const n = known.value?.next;
@@ -206,7 +193,7 @@ function print(): void {
         />
       </header>
       <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
-      <p v-if="busy" class="note" role="status" data-test="busy">{{ busy }}</p>
+      <p v-if="reading" class="note" role="status" data-test="reading">Reading the photo …</p>
       <ElSkeleton v-if="!all" animated :rows="6" />
       <div v-else-if="!photo" class="empty" data-test="no-photo">
         <h2>No card read yet</h2>
@@ -231,9 +218,13 @@ function print(): void {
           <span class="push" />
           <ChoiceField
             v-if="choices.length > 1"
-            v-model="shownId"
+            class="earlier"
             label="Photo"
+            hide-label
+            :model-value="photo.id"
             :choices="choices"
+            data-test="photos"
+            @update:model-value="(id: string) => (shownId = id)"
           />
           <ElButton text data-test="throw-away" @click="throwAway">Delete</ElButton>
         </footer>
@@ -241,7 +232,7 @@ function print(): void {
     </section>
     <aside class="sheet told">
       <template v-if="photo && found">
-        <section v-if="found.refused" data-test="refused">
+        <section v-if="found.refused" class="refused" data-test="refused">
           <h2>Not read</h2>
           <p class="note stop">{{ found.refused }}</p>
         </section>
@@ -251,7 +242,7 @@ function print(): void {
             v-if="photo.card"
             :found="found"
             :agreed="agreed"
-            :busy="busy !== ''"
+            :busy="busy"
             @agree="agree"
             @point="(look) => (pointed = look)"
           />
@@ -327,6 +318,9 @@ h1 small {
 footer {
   min-height: 34px;
 }
+.earlier {
+  width: 300px;
+}
 h1,
 h2,
 h3 {
@@ -348,10 +342,12 @@ h3 {
   gap: 8px;
 }
 .next p,
-.taught p {
+.taught p,
+.refused p {
   margin: 0;
 }
-.taught {
+.taught,
+.refused {
   display: grid;
   justify-items: start;
   gap: 6px;

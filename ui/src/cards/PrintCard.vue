@@ -2,7 +2,8 @@
 import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { ref, watch } from 'vue';
 
-import { api, sentence, take, type CardView, type MixPart, type TurnedBody } from '@/api/client';
+import { api, take, type CardView, type MixPart, type TurnedBody } from '@/api/client';
+import { useAttempt } from '@/composables/use-attempt';
 
 /** A card for a setting: looked at, then printed with its cover frame. */
 const props = defineProps<{
@@ -15,8 +16,7 @@ const emit = defineEmits<{ made: [card: CardView] }>();
 const open = defineModel<boolean>({ required: true });
 const card = ref<CardView | null>(null);
 const paper = ref<'a4' | 'letter'>('a4');
-const problem = ref('');
-const busy = ref(false);
+const { problem, busy, attempt } = useAttempt();
 
 watch(open, (now) => {
   if (!now) return;
@@ -24,16 +24,13 @@ watch(open, (now) => {
   problem.value = '';
 });
 /** Each print is a card with a number of its own: that is how its photo is told from others. */
-async function make(): Promise<void> {
-  if (!props.asked) return;
-  busy.value = true;
-  problem.value = '';
-  try {
+function make(): Promise<void> {
+  return attempt(async () => {
     const { title = '', parts = [], where } = props;
-    const made = await take(
+    card.value = await take(
       api.POST('/api/cards', {
         body: {
-          ...props.asked,
+          ...props.asked!,
           parts,
           title,
           plan: where?.plan ?? null,
@@ -41,13 +38,8 @@ async function make(): Promise<void> {
         },
       }),
     );
-    card.value = made as CardView;
     emit('made', card.value);
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 </script>
 

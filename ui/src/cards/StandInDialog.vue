@@ -2,7 +2,8 @@
 import { ElButton, ElDialog, ElSwitch } from 'element-plus';
 import { ref, watch } from 'vue';
 
-import { api, sentence, take, type CardPhotoView, type CardView } from '@/api/client';
+import { api, take, type CardPhotoView, type CardView } from '@/api/client';
+import { useAttempt } from '@/composables/use-attempt';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** A card nobody sprayed, photographed by a camera that is not there: to try Cards without paint. */
@@ -26,15 +27,12 @@ const number = ref('');
 const fault = ref<Fault>('none');
 const framed = ref(true);
 const even = ref(true);
-const busy = ref(false);
-const problem = ref('');
+const { problem, busy, attempt } = useAttempt();
 watch(open, (now) => {
   if (now && !number.value) number.value = String(props.cards[0]?.number ?? '');
 });
-async function shoot(): Promise<void> {
-  busy.value = true;
-  problem.value = '';
-  try {
+function shoot(): Promise<void> {
+  return attempt(async () => {
     const photo = await take(
       api.POST('/api/cards/{number}/stand-in', {
         params: { path: { number: Number(number.value) } },
@@ -49,11 +47,7 @@ async function shoot(): Promise<void> {
     );
     open.value = false;
     emit('taken', photo as CardPhotoView);
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 </script>
 

@@ -2,15 +2,14 @@
 import { ElButton, ElDialog } from 'element-plus';
 import { ref, watch } from 'vue';
 
-import { api, sendPhoto, sentence, take, type PhotoView } from '@/api/client';
+import { api, sendPhoto, take, type PhotoView } from '@/api/client';
+import { useAttempt } from '@/composables/use-attempt';
 import FileButton from '@/fields/FileButton.vue';
 import TextField from '@/fields/TextField.vue';
 
 /** Photos of a session: added by hand, looked at large, with a word to each. */
 const props = defineProps<{ session: string; photos: PhotoView[] }>();
 const emit = defineEmits<{ changed: [] }>();
-const problem = ref('');
-const busy = ref(false);
 const shown = ref<PhotoView | null>(null);
 const open = ref(false);
 const note = ref('');
@@ -20,23 +19,18 @@ function show(photo: PhotoView): void {
   shown.value = photo;
   open.value = true;
 }
-async function attempt(work: () => Promise<unknown>): Promise<void> {
-  problem.value = '';
-  busy.value = true;
-  try {
+const { problem, busy, attempt } = useAttempt();
+function change(work: () => Promise<unknown>): Promise<void> {
+  return attempt(async () => {
     await work();
     emit('changed');
-  } catch (error) {
-    problem.value = sentence(error);
-  } finally {
-    busy.value = false;
-  }
+  });
 }
-const add = (file: File): Promise<void> => attempt(() => sendPhoto(props.session, file));
+const add = (file: File): Promise<void> => change(() => sendPhoto(props.session, file));
 async function keepNote(): Promise<void> {
   const photo = shown.value;
   if (!photo || note.value === photo.note) return;
-  await attempt(() =>
+  await change(() =>
     take(
       api.PUT('/api/photos/{photo_id}', {
         params: { path: { photo_id: photo.id } },
@@ -49,7 +43,7 @@ async function away(): Promise<void> {
   const photo = shown.value;
   open.value = false;
   if (!photo) return;
-  await attempt(() =>
+  await change(() =>
     take(
       api.POST('/api/photos/{photo_id}/trash', {
         params: { path: { photo_id: photo.id } },

@@ -7,16 +7,13 @@ it beforehand (`Truth`) is what a reading of its photo is measured against.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
 
 import numpy as np
 from numpy.random import Generator
 from scipy.special import erf
 
-from haze.core.arrays import Array, Floats
-from haze.core.film.paint import PaintOptics
+from haze.core.arrays import Array
 from haze.core.inspect.card import (
-    BLACK,
     DOTS_AT,
     DOTS_S,
     HIGH_MM,
@@ -28,18 +25,10 @@ from haze.core.inspect.card import (
     ZONES,
 )
 from haze.core.inspect.landing import Landing, landing_of
-from haze.core.inspect.sprayed import (
-    MOST_FILM_UM,
-    PAPER,
-    Dot,
-    Laid,
-    Mark,
-    Stroke,
-    film_colours,
-    lay,
-    shown_film_um,
-)
+from haze.core.inspect.sprayed import Laid, lay
+from haze.core.inspect.strokes import Dot, Mark, Stroke
 from haze.core.spray.calibrate import Look
+from haze.core.spray.constants import constant
 from haze.core.spray.footprint import STROKE
 from haze.core.spray.model import dry_film_um
 from haze.core.spray.setting import Setting
@@ -51,9 +40,12 @@ LEAST_OPEN = 0.01
 MOST_PASSES = 9  # of a solid
 MIDDLE_INSET_MM = 6.0  # of the one pass, where its film is read
 EVEN, SLOW = 0.08, 0.12  # of a usual hand: rows apart, and time a stroke takes (spread in ln)
-FAULT_FROM = {"finger_mm": 12.0, "specks_cm2": 20.0, "dusty": 0.12, "stops": 0.6}
-FILMS = 4096
-INKED = 0.999  # reflectance over the paper's under which something is printed
+FAULT_FROM = {  # where each fault begins to count
+    "finger_mm": 12.0,
+    "specks_cm2": constant("specks_per_cm2"),
+    "dusty": constant("dust_share"),
+    "stops": 0.6,
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,38 +212,6 @@ def _fade(here: Landing, hand: Hand, rng: Generator) -> list[Mark]:
             out.append(Stroke(here, (at, y0), (at, y1), slow))
             left -= 1.0
     return out
-
-
-# colour ------------------------------------------------------------------------------------------
-
-
-@cache
-def film_steps() -> Array:
-    """(4096,) float [µm, dry]: films of a table of colours, closer where it is thin."""
-    return np.asarray(np.linspace(0, np.sqrt(MOST_FILM_UM), FILMS) ** 2)
-
-
-def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
-    """(h, w, 3) float32: linear light of a sprayed card, what is printed on it below.
-
-    Parameters
-    ----------
-    laid : what lies on it
-    print_ : (h, w) float32, reflectance of the print over that of the paper
-    optics : of the paint
-    paper : "#rrggbb", of the bare card
-    """
-    white = film_colours(optics, film_steps(), paper=paper)
-    film = shown_film_um(laid, optics, paper=paper)
-    place = np.sqrt(film * np.float32(1 / MOST_FILM_UM)) * np.float32(FILMS - 1)
-    step = np.minimum(place + np.float32(0.5), FILMS - 1).astype(np.uint16)
-    over = white[step]
-    ink = print_ < INKED
-    if ink.any():
-        black = film_colours(optics, film_steps(), paper=paper, ink=BLACK)[step[ink]]
-        bare = ((print_[ink] - BLACK) / np.float32(1 - BLACK))[:, None]
-        over[ink] = black + (over[ink] - black) * bare
-    return np.asarray(over, dtype=np.float32)
 
 
 # what is known of it -----------------------------------------------------------------------------

@@ -32,7 +32,7 @@ from haze.core.spray.unsure import AS_TOLD, DRAWS, SPREAD, Latents, prior
 
 Look = Literal["clean", "spiders", "specks", "dust", "nothing", "pooled", "tip_dry"]
 NAMES = tuple(SPREAD)
-CLASSES = ("clean", "spiders", "specks", "dust", "nothing")
+CLASSES: tuple[Look, ...] = ("clean", "spiders", "specks", "dust", "nothing")
 # pooled paint is too much of it, as spiders are; a dry tip is one way to get nothing
 CLASS_OF: dict[Look, int] = {
     "clean": 0,

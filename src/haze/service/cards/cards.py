@@ -8,26 +8,25 @@ from random import SystemRandom
 
 from pydantic import BaseModel, Field
 
-from haze.core.film.paint import PaintOptics
+from haze.core.errors import UnknownNameError
 from haze.core.film.srgb import to_hex
 from haze.core.inspect.card import BLACK, MOST, spoken
-from haze.core.inspect.sprayed import PAPER
+from haze.core.inspect.card_colours import PAPER
 from haze.core.plan.base import Identity
 from haze.core.plan.words import airbrush_words
-from haze.core.progress import Progress
 from haze.core.rules.cautions import MIST, SOLVENT, SOLVENT_THINNERS
 from haze.core.spray.calibrate import Look, believed
-from haze.core.spray.setting import Setting
+from haze.core.spray.unsure import Latents
 from haze.formats.card_sheet import CardWords, pdf, svg
 from haze.formats.recipe_sheet import Paper
 from haze.service import apart
 from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
-from haze.service.cards.stand_in import StandInBody
+from haze.service.cards.stand_in import StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, CupBody, in_the_cup, needs_dark
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
-from haze.service.cups.setting import GroundIn
-from haze.service.cups.trials import Taught, ThroughBody, TrialBody
+from haze.service.cups.setting import GroundIn, setting_words
+from haze.service.cups.trials import Taught, TrialBody
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import Strict
 from haze.store import cards as store
@@ -65,7 +64,10 @@ class CardView(BaseModel):
 
 
 class CardPhotoView(BaseModel):
-    """A photo of a card and what was read; `trial` is the trial it became, if it did."""
+    """A photo of a card and what was read; `trial` is the trial it became, if that counts.
+
+    `look` is what the painter said then.
+    """
 
     id: str
     at: str
@@ -74,6 +76,7 @@ class CardPhotoView(BaseModel):
     height: int
     found: CardRead
     trial: str | None
+    look: Look | None
 
 
 class CardsView(BaseModel):
@@ -130,19 +133,9 @@ def view(row: CardRow) -> CardView:
         paint=asked.paint.name,
         airbrush=asked.airbrush.name,
         title=asked.title,
-        setting=setting_words(asked),
+        setting=setting_words(asked.setting),
         asked=asked,
     )
-
-
-def setting_words(body: ThroughBody) -> str:
-    """A setting in one line."""
-    s = body.setting
-    thinned = f"{s.thinner_parts:.2g} : 1" if s.thinner_parts else "unthinned"
-    return (
-        f"{s.pressure_psi:.3g} psi · {thinned} · trigger {s.trigger:.0%} · "
-        f"{s.distance_mm:.0f} mm · {s.speed_mm_s:.0f} mm/s"
-    ).replace("%", " %")
 
 
 def one(db: Database, number: int) -> CardRow:
@@ -194,8 +187,8 @@ def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
     asked = CardBody.model_validate_json(row.asked)
     try:
         optics = in_the_cup(asked, shelf).optics
-    except (ClearSwatchError, MissingError):
-        optics = None
+    except (ClearSwatchError, UnknownNameError):
+        optics = None  # the paint is no longer on the shelf: the solid will say its colour
     point, _ = believed(beliefs.of(asked.through))
     return Known(asked.sprayed, optics, point, row.dark)
 
@@ -238,7 +231,7 @@ def stand_in(
     row = one(db, number)
     asked = CardBody.model_validate_json(row.asked)
     work = partial(
-        _simulated,
+        stand_in_photo,
         setting=asked.sprayed,
         optics=in_the_cup(asked, shelf).optics,
         number=number,
@@ -247,30 +240,6 @@ def stand_in(
     )
     data: bytes = apart.run(work, limits=SIMULATING)
     return take_in(db, shelf, beliefs, data, wanted=None)
-
-
-def _simulated(
-    _: Progress,
-    *,
-    setting: Setting,
-    optics: PaintOptics,
-    number: int,
-    dark: bool,
-    body: StandInBody,
-) -> bytes:
-    from haze.service.cards.stand_in import stand_in_photo
-
-    return stand_in_photo(
-        setting,
-        optics,
-        number=number,
-        dark=dark,
-        fault=body.fault,
-        framed=body.framed,
-        even=body.even,
-        latents=body.latents,
-        seed=body.seed,
-    )
 
 
 def _photo(db: Database, row: CardPhotoRow) -> CardPhotoView:
@@ -283,6 +252,7 @@ def _photo(db: Database, row: CardPhotoRow) -> CardPhotoView:
         height=row.height,
         found=CardRead.model_validate_json(row.found),
         trial=row.trial,
+        look=row.look,
     )
 
 
@@ -347,8 +317,6 @@ def take_back(db: Database, beliefs: Beliefs, photo: str) -> CardPhotoView:
     row = store.photo(db.connection(), photo)
     if row.trial is not None:
         trials.take_back(db, beliefs, row.trial, back=True)
-        with db.atomic() as tx:
-            store.taught(tx, photo, trial=None)
     return _photo(db, store.photo(db.connection(), photo))
 
 
@@ -362,7 +330,7 @@ FACTORS = (
 LEAST_TOLD = 0.04
 
 
-def _taught_words(before: object, after: object, taught: Taught) -> list[str]:
+def _taught_words(before: Latents, after: Latents, taught: Taught) -> list[str]:
     """What changed most, in words."""
     changes = []
     for name, form, (more, less) in FACTORS:

@@ -6,12 +6,13 @@ from pydantic import Field
 
 from haze.core.errors import BadInputError
 from haze.core.film.described import Described, optics_of
-from haze.core.film.paint import PaintOptics
 from haze.core.inspect.card import MOST
 from haze.core.spray.calibrate import Look
 from haze.formats.card_sheet import CardWords, svg
-from haze.service.cards.reading import CardRead, Known, read_photo
-from haze.service.cups.setting import AssessIn, setting_of
+from haze.service.cards.reading import CardRead, Known
+from haze.service.cards.stand_in import StandInBody, stand_in_photo
+from haze.service.cards.told import read_photo
+from haze.service.cups.setting import AssessIn, setting_of, setting_words
 from haze.service.wire import Coloured, Strict
 
 USUAL = Described("#23345c", "opaque", "matt")  # a paint nobody told the colour of
@@ -39,13 +40,8 @@ class CardIn(Strict):
 
 def drawn(given: CardIn) -> str:
     """SVG of a card."""
-    right = ""
-    if given.setting is not None:
-        s = given.setting
-        right = (
-            f"{s.needle_mm:g} mm · {s.pressure_psi:.3g} psi · {s.thinner_parts:.2g} : 1 · "
-            f"trigger {s.trigger:.0%} · {s.distance_mm:.0f} mm · {s.speed_mm_s:.0f} mm/s"
-        ).replace("%", " %")
+    s = given.setting
+    right = f"{s.needle_mm:g} mm · {setting_words(s)}" if s else ""
     return svg(CardWords(given.trial, given.title, right, dark=given.dark))
 
 
@@ -61,21 +57,17 @@ def read_given(data: bytes, given: CardIn | None) -> CardRead:
     return read_photo(_nobody, data=data, known=known, wanted=None).found
 
 
-def simulated(given: CardIn, *, fault: str | None, framed: bool, seed: int) -> bytes:
+def simulated(given: CardIn, how: StandInBody) -> bytes:
     """JPEG of a card as the setting would leave it; `BadInputError` without a setting."""
-    from haze.service.cards.stand_in import stand_in_photo
-
     if given.setting is None:
         raise BadInputError("setting is missing: a card is simulated from what sprays it.")
-    optics: PaintOptics = given.colour.optics if given.colour else optics_of(USUAL)
     return stand_in_photo(
-        setting_of(given.setting),
-        optics,
+        _nobody,
+        setting=setting_of(given.setting),
+        optics=given.colour.optics if given.colour else optics_of(USUAL),
         number=given.trial,
         dark=given.dark,
-        fault=fault,  # type: ignore[arg-type]
-        framed=framed,
-        seed=seed,
+        body=how,
     )
 
 

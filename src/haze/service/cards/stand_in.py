@@ -11,9 +11,11 @@ from pydantic import Field
 
 from haze.core.arrays import Bytes
 from haze.core.film.paint import PaintOptics
-from haze.core.inspect.camera import Fault, photographed, usual, with_fault
 from haze.core.inspect.card import printed, raster
-from haze.core.inspect.trial_card import Hand, Sprayed, coloured, sprayed_card
+from haze.core.inspect.card_colours import coloured
+from haze.core.inspect.shot import Fault, usual, with_fault
+from haze.core.inspect.trial_card import Hand, sprayed_card
+from haze.core.progress import Progress
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
 from haze.service.wire import Strict
@@ -49,16 +51,13 @@ UNEVEN = Hand(rows=0.2, time=0.3, fade_apart=2.7)
 
 
 def stand_in_photo(
+    _: Progress,
+    *,
     setting: Setting,
     optics: PaintOptics,
-    *,
     number: int,
-    dark: bool = False,
-    fault: Fault | None = None,
-    framed: bool = True,
-    even: bool = True,
-    latents: Latents = AS_TOLD,
-    seed: int = 1,
+    dark: bool,
+    body: StandInBody,
 ) -> bytes:
     """JPEG of 12 megapixels: a card sprayed with a setting and photographed, marked as simulated.
 
@@ -68,47 +67,23 @@ def stand_in_photo(
     optics : of what is in the cup
     number : of the card
     dark : whether its field is printed black
-    fault : what goes wrong with the photo; None for nothing
-    framed : whether the cover frame lay on the card
-    even : whether the hand is even
-    latents : single factors of what the tables do not know
-    seed : the same seed gives the same photo
+    body : how it is sprayed and photographed
     """
-    rng = default_rng(seed)
+    from haze.core.inspect.camera import photographed  # late: the program starts without it
+
+    rng = default_rng(body.seed)
     card = sprayed_card(
         setting,
-        latents=latents,
-        hand=Hand() if even else UNEVEN,
-        framed=framed,
+        latents=body.latents,
+        hand=Hand() if body.even else UNEVEN,
+        framed=body.framed,
         px_mm=CARD_PX_MM,
-        seed=seed,
+        seed=body.seed,
     )
-    return jpeg_of(card, optics, number=number, dark=dark, fault=fault, rng=rng)
-
-
-def jpeg_of(
-    card: Sprayed,
-    optics: PaintOptics,
-    *,
-    number: int,
-    dark: bool,
-    fault: Fault | None,
-    rng: np.random.Generator,
-) -> bytes:
-    """JPEG of a card that was sprayed.
-
-    Parameters
-    ----------
-    card : as it lies there
-    optics : of what is in the cup
-    number, dark : of the card
-    fault : what goes wrong with the photo; None for nothing
-    rng : of how it is taken
-    """
     light = coloured(card.laid, raster(printed(number, dark=dark), CARD_PX_MM), optics)
     shot = usual(rng)
-    if fault is not None:
-        shot = with_fault(shot, fault, rng)
+    if body.fault is not None:
+        shot = with_fault(shot, body.fault, rng)
     image = photographed(light, CARD_PX_MM, shot, rng)
     out = io.BytesIO()
     Image.fromarray(_marked(image)).save(out, "JPEG", quality=QUALITY)

@@ -12,8 +12,10 @@ from pydantic import Field
 from haze.core.arrays import Bytes
 from haze.core.errors import HazeError, UnknownNameError
 from haze.core.film.paint import is_clear
+from haze.core.inspect.card_colours import PAPER, card_bytes
 from haze.core.inspect.landing import Landing, landing_of
-from haze.core.inspect.sprayed import PAPER, Dot, Mark, Stroke, card_bytes, lay
+from haze.core.inspect.sprayed import lay
+from haze.core.inspect.strokes import Dot, Mark, Stroke
 from haze.core.inspect.trial_card import DOTS_AWAY_MM, near
 from haze.core.plan.coat import MOST_PAINTS, MixPart
 from haze.core.plan.mix import Mix

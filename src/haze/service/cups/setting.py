@@ -95,6 +95,15 @@ class AssessIn(Strict):
         return {k: v for k, v in given.items() if k not in RECIPE_ONLY}
 
 
+def setting_words(s: AssessIn) -> str:
+    """A setting in one line."""
+    thinned = f"{s.thinner_parts:.2g} : 1" if s.thinner_parts else "unthinned"
+    return (
+        f"{s.pressure_psi:.3g} psi · {thinned} · trigger {s.trigger:.0%} · "
+        f"{s.distance_mm:.0f} mm · {s.speed_mm_s:.0f} mm/s"
+    ).replace("%", " %")
+
+
 class Risks(BaseModel):
     spiders: float
     specks: float

@@ -10,10 +10,12 @@ import pytest
 
 from core.inspect.test_sprayed import setting
 from haze.core.film.paint import PaintOptics, paint_optics
-from haze.core.inspect.camera import Shot, photographed
+from haze.core.inspect.camera import photographed
 from haze.core.inspect.card import printed, raster
+from haze.core.inspect.card_colours import coloured
 from haze.core.inspect.reading.depth import Ink
-from haze.core.inspect.trial_card import Sprayed, Truth, coloured, sprayed_card, truth_of
+from haze.core.inspect.shot import Shot
+from haze.core.inspect.trial_card import Sprayed, Truth, sprayed_card, truth_of
 from haze.core.spray.setting import Setting
 
 PX = 20.0

@@ -7,6 +7,7 @@ import pytest
 
 from haze.core.film.paint import paint_optics
 from haze.core.inspect.card import BLACK, HIGH_MM, LINES_X, LINES_Y, WIDE_MM, ZONES
+from haze.core.inspect.card_colours import film_colours
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.reading.depth import Depth, Granular, Ink, depth_of
 from haze.core.inspect.reading.fade import fade_of
@@ -17,7 +18,6 @@ from haze.core.inspect.reading.lines import lines_of
 from haze.core.inspect.reading.measures import measured
 from haze.core.inspect.reading.outcome import Table, likely, shares_of, specks_per_cm2, table
 from haze.core.inspect.reading.specks import SEEN_MM2, Specks, blurred, grain_in, specks_in
-from haze.core.inspect.sprayed import film_colours
 from haze.core.spray.calibrate import CLASSES
 
 SHAPE = (round(HIGH_MM * PX_MM), round(WIDE_MM * PX_MM))

@@ -16,9 +16,9 @@ from haze.core.arrays import Array, Floats
 from haze.core.film.paint import PaintOptics, paint_optics
 from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.inspect.card import BLACK, LINES_Y, ZONES
+from haze.core.inspect.card_colours import PAPER, film_colours, sprinkled
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.reading.flattening import box_px, papers
-from haze.core.inspect.sprayed import PAPER, film_colours, sprinkled
 
 LEAST_CONTRAST = 0.06  # of a closed paint against its ground: less cannot be read
 MOST_READ_UM, FILMS = 60.0, 500

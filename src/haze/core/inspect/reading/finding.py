@@ -7,7 +7,7 @@ squares; what is left over tells whether the card lies flat.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -98,7 +98,6 @@ def place_in(image: Bytes, found: dict[int, Array]) -> Place | None:
     image : (h, w, 3) uint8, encoded sRGB
     found : marks by their numbers, with their corners [px]
     """
-    number = number_of(found)
     marks = [m for i in found if (m := place_of(i)) is not None]
     if len(marks) < LEAST_MARKS or sum(m.identity < 4 for m in marks) < LEAST_CORNERS:
         return None
@@ -108,19 +107,9 @@ def place_in(image: Bytes, found: dict[int, Array]) -> Place | None:
     place = _fitted(mm, px, np.array([w / 2, h / 2]), float(max(h, w) / 2), marks)
     if place is None:
         return None
-    told = number_of_text(_code_in(image, place))
-    if number is None or (told is not None and told != number):
-        number = told if number is None else None
-    return Place(
-        place.marks,
-        number,
-        place.to_picture,
-        place.middle,
-        place.scale_px,
-        place.radial,
-        place.residual_mm,
-        place.px_mm,
-    )
+    # marks and code agree, or one of them is silent
+    told = {number_of(found), number_of_text(_code_in(image, place))} - {None}
+    return replace(place, number=told.pop() if len(told) == 1 else None)
 
 
 def _fitted(mm: Array, px: Array, middle: Array, scale: float, marks: list[Mark]) -> Place | None:

@@ -15,7 +15,7 @@ import numpy as np
 
 from haze.core.arrays import Array, Bytes, Floats, Mask
 from haze.core.film.srgb import LUMINANCE, decode_srgb
-from haze.core.inspect.card import HIGH_MM, LAYOUT, MARK_MM, WIDE_MM, Mark
+from haze.core.inspect.card import HIGH_MM, LAYOUT, MARK_MM, WIDE_MM, WINDOW_MM, Mark
 from haze.core.inspect.reading.finding import Place, mapped
 
 PX_MM = 16.0  # the same wherever measures were fitted
@@ -61,14 +61,13 @@ def flattened(image: Bytes, place: Place) -> Flat:
     image : (h, w, 3) uint8, encoded sRGB
     place : where it lies
     """
+    x0, y0, x1, y1 = WINDOW_MM
     u, v = mapped(place, PX_MM, (0.0, 0.0, WIDE_MM, HIGH_MM))
-    shrinks = place.px_mm > 1.5 * PX_MM
-    way = cv2.INTER_AREA if shrinks else cv2.INTER_LINEAR
-    encoded = cv2.remap(image, u, v, way, borderMode=cv2.BORDER_REPLICATE)
+    encoded = cv2.remap(image, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     linear = DECODED[encoded]
     light, uneven, bare = _light(linear)
     shares = linear / np.maximum(light, np.float32(1e-4))
-    field = _field()
+    field = box_px(x0, y0, x1 - x0, y1 - y0)
     grey = shares[field] @ LUM
     bright = np.array([np.median(encoded[p]) for p in papers()])
     return Flat(
@@ -93,10 +92,6 @@ def box_px(x: float, y: float, w: float, h: float) -> tuple[slice, slice]:
         slice(max(0, round(y * PX_MM)), round((y + h) * PX_MM)),
         slice(max(0, round(x * PX_MM)), round((x + w) * PX_MM)),
     )
-
-
-def _field() -> tuple[slice, slice]:
-    return box_px(13, 13, 122, 79)
 
 
 @cache

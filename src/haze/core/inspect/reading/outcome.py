@@ -1,7 +1,7 @@
 """Which fault a card shows: a multinomial logistic regression over a few measures.
 
-Its table stands in `outcome.json` beside this file, fitted by `tools/cards/fit.py` to simulated
-cards; it can be read, and every number of it says how much a measure speaks for a fault.
+Its table stands in `outcome.json` beside this file, fitted by `tests/bench/fit_outcome.py` to
+simulated cards; it can be read, and every number of it says how much a measure speaks for a fault.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from haze.core.inspect.reading.specks import Specks
 from haze.core.spray.calibrate import CLASSES, Look
 
 SURE = 0.9  # from which a first look may be called very likely
+NOTHING_UM = 0.03  # film of one pass under which nothing came
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,8 +96,4 @@ def likely(m: Measures) -> list[Likely]:
         return [Likely("nothing", 0.97), Likely("clean", 0.03)]
     shares = shares_of(features(m), table())
     order = np.argsort(-shares)
-    looks: list[Look] = ["clean", "spiders", "specks", "dust", "nothing"]
-    return [Likely(looks[i], float(shares[i])) for i in order]
-
-
-NOTHING_UM = 0.03  # film of one pass under which nothing came
+    return [Likely(CLASSES[i], float(shares[i])) for i in order]

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
-from haze.core.inspect.reading.finding import Place
-from haze.core.inspect.reading.flattening import Flat
+if TYPE_CHECKING:  # the words are told by what never reads a photo itself
+    from haze.core.inspect.reading.finding import Place
+    from haze.core.inspect.reading.flattening import Flat
 
 Reason = Literal[
     "dark", "marks", "blurred", "bent", "far", "number", "wrong", "glare", "uneven", "painted"
@@ -25,8 +26,7 @@ WORDS: dict[Reason, str] = {
     "blurred": "The photo is blurred. Hold still, tap on the card to focus, and take it again.",
     "bent": "The card is bent. Lay it flat, or weigh its edges down, and take the photo again.",
     "far": "The card is too small in the photo. Come nearer, until it fills the picture.",
-    "number": "The card's number cannot be read: its marks contradict each other. Clean the marks, "
-    "or say which card it is.",
+    "number": "The card's number cannot be read: its marks contradict each other. Clean the marks.",
     "wrong": "This is another card than the one that is asked for.",
     "glare": "Light shines back from the card. Turn it away from the lamp, and take it again.",
     "painted": "Paint lies on the card's white edge, which tells the light. Spray the next card "
