@@ -14,6 +14,7 @@ FROM card_photo AS p LEFT JOIN trial AS t ON t.id = p.trial AND t.taken_back_at 
 """
 ADD = "INSERT INTO card (number, made_at, dark, asked) VALUES (:number, :made_at, :dark, :asked)"
 ONE = "SELECT number, made_at, dark, asked FROM card WHERE number = :number"
+BEFORE = "SELECT count(*) FROM card WHERE (made_at, number) < (:made_at, :number)"
 NEWEST = "SELECT number, made_at, dark, asked FROM card ORDER BY made_at DESC, number LIMIT :most"
 ADD_PHOTO = """
 INSERT INTO card_photo (id, at, hash, card, width, height, data, found)
@@ -66,6 +67,12 @@ def find(db: sqlite3.Connection, number: int) -> CardRow | None:
     """A card by its number; None when it was not printed here."""
     row = db.execute(ONE, {"number": number}).fetchone()
     return None if row is None else _card(row)
+
+
+def before(db: sqlite3.Connection, card: CardRow) -> int:
+    """How many cards were printed before one."""
+    asked = {"made_at": card.made_at, "number": card.number}
+    return int(db.execute(BEFORE, asked).fetchone()[0])
 
 
 def newest(db: sqlite3.Connection, most: int) -> list[CardRow]:

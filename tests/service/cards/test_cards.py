@@ -17,7 +17,7 @@ from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.cards import cards
 from haze.service.cards.cards import AgreeBody, CardBody, CardPhotoView, CardView
-from haze.service.cards.stand_in import StandInBody, stand_in_photo
+from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, in_the_cup
 from haze.service.files.written import trials_csv
 from haze.store import trials as trial_store
@@ -51,6 +51,7 @@ def simulated(club: Bench, card: CardView, *, number: int, seed: int) -> bytes:
         optics=in_the_cup(card.asked, club.shelf()).optics,
         number=number,
         dark=card.dark,
+        sprayed=Sprayed(seed, seed),
         body=StandInBody(seed=seed),
     )
 
@@ -219,3 +220,22 @@ def test_a_number_is_given_once(club: Bench, card: CardView) -> None:
 
     with pytest.raises(sqlite3.IntegrityError), club.db.atomic() as tx:
         store.add(tx, cards.one(club.db, card.number))
+
+
+def test_the_stand_in_sprays_a_card_once_and_an_airbrush_stays_as_it_is(
+    club: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[Sprayed] = []
+
+    def run(work: Any, **_: Any) -> bytes:
+        asked.append(work.keywords["sprayed"])
+        return b""
+
+    monkeypatch.setattr(cards.apart, "run", run)
+    monkeypatch.setattr(cards, "take_in", lambda *_, **__: None)
+    one, other = (cards.make(club.db, club.shelf(), body(club, DEEP)) for _ in range(2))
+    for card, seed in ((one, 0), (one, 1), (other, 0)):
+        how = StandInBody(seed=seed)
+        cards.stand_in(club.db, club.shelf(), club.beliefs, card.number, how)
+    assert asked[0] == asked[1] != asked[2]
+    assert asked[0].cup == asked[2].cup

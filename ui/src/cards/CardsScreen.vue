@@ -281,7 +281,12 @@ function print(): void {
         {{ asked.paint.name }} through {{ asked.airbrush.name }}: {{ next?.words }}
       </p>
     </PrintCard>
-    <StandInDialog v-model="standingIn" :cards="all?.cards ?? []" @taken="show" />
+    <StandInDialog
+      v-model="standingIn"
+      :cards="all?.cards ?? []"
+      :photos="all?.photos ?? []"
+      @taken="show"
+    />
   </div>
 </template>
 

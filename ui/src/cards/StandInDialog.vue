@@ -7,7 +7,7 @@ import { useAttempt } from '@/composables/use-attempt';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
 /** A card nobody sprayed, photographed by a camera that is not there: to try Cards without paint. */
-const props = defineProps<{ cards: CardView[] }>();
+const props = defineProps<{ cards: CardView[]; photos: CardPhotoView[] }>();
 const emit = defineEmits<{ taken: [photo: CardPhotoView] }>();
 const open = defineModel<boolean>({ required: true });
 const FAULTS = [
@@ -33,6 +33,7 @@ watch(open, (now) => {
 });
 function shoot(): Promise<void> {
   return attempt(async () => {
+    const before = props.photos.filter((p) => p.card?.number === Number(number.value));
     const photo = await take(
       api.POST('/api/cards/{number}/stand-in', {
         params: { path: { number: Number(number.value) } },
@@ -41,7 +42,7 @@ function shoot(): Promise<void> {
           framed: framed.value,
           even: even.value,
           off: true,
-          seed: Math.floor(Math.random() * 1e6),
+          seed: before.length,
         },
       }),
     );

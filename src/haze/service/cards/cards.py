@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from functools import partial
 from random import SystemRandom
+from zlib import crc32
 
 from pydantic import BaseModel, Field
 
@@ -21,7 +22,7 @@ from haze.formats.card_sheet import CardWords, pdf, svg
 from haze.formats.recipe_sheet import Paper
 from haze.service import apart
 from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
-from haze.service.cards.stand_in import StandInBody, stand_in_photo
+from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, CupBody, in_the_cup, needs_dark
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
@@ -227,15 +228,20 @@ def keep(db: Database, got: ReadPhoto) -> CardPhotoView:
 def stand_in(
     db: Database, shelf: Shelf, beliefs: Beliefs, number: int, body: StandInBody
 ) -> CardPhotoView:
-    """Take in a photo of a card as the stand-in would take it; it is marked as simulated."""
+    """Take in a photo of a card as the stand-in would take it; it is marked as simulated.
+
+    A card is sprayed once, and an airbrush with a paint is the same on every card.
+    """
     row = one(db, number)
     asked = CardBody.model_validate_json(row.asked)
+    cup = crc32(f"{asked.paint.name}/{asked.airbrush.name}".encode())
     work = partial(
         stand_in_photo,
         setting=asked.sprayed,
         optics=in_the_cup(asked, shelf).optics,
         number=number,
         dark=row.dark,
+        sprayed=Sprayed(cup, store.before(db.connection(), row)),
         body=body,
     )
     data: bytes = apart.run(work, limits=SIMULATING)

@@ -10,7 +10,7 @@ from haze.core.inspect.card import MOST
 from haze.core.spray.calibrate import Look
 from haze.formats.card_sheet import CardWords, svg
 from haze.service.cards.reading import CardRead, Known
-from haze.service.cards.stand_in import StandInBody, stand_in_photo
+from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.told import read_photo
 from haze.service.cups.setting import AssessIn, setting_of, setting_words
 from haze.service.wire import Coloured, Strict
@@ -67,6 +67,7 @@ def simulated(given: CardIn, how: StandInBody) -> bytes:
         optics=given.colour.optics if given.colour else optics_of(USUAL),
         number=given.trial,
         dark=given.dark,
+        sprayed=Sprayed(how.seed, how.seed),
         body=how,
     )
 

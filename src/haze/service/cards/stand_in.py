@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.random import default_rng
@@ -25,7 +26,7 @@ class StandInBody(Strict):
     """How a simulated card is sprayed and photographed.
 
     `fault` is what goes wrong with the photo, `off` draws an airbrush and a bottle that differ from
-    the tables, as every real one does.
+    the tables, as every real one does; `seed` is of the photo.
     """
 
     fault: Fault | None = None
@@ -34,13 +35,19 @@ class StandInBody(Strict):
     off: bool = True
     seed: int = Field(default=1, ge=0, le=1_000_000)
 
-    @property
-    def latents(self) -> Latents:
-        """What is unlike the tables, the same for the same seed."""
-        if not self.off:
-            return AS_TOLD
-        rng = default_rng(self.seed)
-        return Latents(*(np.asarray(np.exp(rng.normal(0, s))) for s in SPREAD.values()))
+
+@dataclass(frozen=True, slots=True)
+class Sprayed:
+    """Which airbrush, bottle and hand it was: the same seeds leave the same card."""
+
+    cup: int
+    card: int
+
+
+def unlike_the_tables(seed: int) -> Latents:
+    """An airbrush and a bottle as they may really be, the same for the same seed."""
+    rng = default_rng(seed)
+    return Latents(*(np.asarray(np.exp(rng.normal(0, s))) for s in SPREAD.values()))
 
 
 CARD_PX_MM = 20.0
@@ -57,6 +64,7 @@ def stand_in_photo(
     optics: PaintOptics,
     number: int,
     dark: bool,
+    sprayed: Sprayed,
     body: StandInBody,
 ) -> bytes:
     """JPEG of 12 megapixels: a card sprayed with a setting and photographed, marked as simulated.
@@ -67,6 +75,7 @@ def stand_in_photo(
     optics : of what is in the cup
     number : of the card
     dark : whether its field is printed black
+    sprayed : which airbrush and hand it was
     body : how it is sprayed and photographed
     """
     from haze.core.inspect.camera import photographed  # late: the program starts without it
@@ -74,11 +83,11 @@ def stand_in_photo(
     rng = default_rng(body.seed)
     card = sprayed_card(
         setting,
-        latents=body.latents,
+        latents=unlike_the_tables(sprayed.cup) if body.off else AS_TOLD,
         hand=Hand() if body.even else UNEVEN,
         framed=body.framed,
         px_mm=CARD_PX_MM,
-        seed=body.seed,
+        seed=sprayed.card,
     )
     light = coloured(card.laid, raster(printed(number, dark=dark), CARD_PX_MM), optics)
     shot = usual(rng)
