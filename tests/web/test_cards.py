@@ -55,3 +55,17 @@ def test_a_card_that_was_not_printed_here_is_not_there(client: FlaskClient) -> N
     for path in ("card.svg", "card.pdf", "card.pdf?paper=letter"):
         assert client.get(f"/api/cards/5/{path}").status_code == 404
     assert client.get("/api/cards/1000000/card.svg").status_code == 422
+
+
+def test_practice_over_http_keeps_its_card_and_refuses_what_is_no_answer(
+    client: FlaskClient,
+) -> None:
+    one = client.post("/api/practice").json
+    assert client.post("/api/practice").json["id"] == one["id"]
+    assert client.get(f"/api/practice/{one['id']}.png").mimetype == "image/png"
+    where = f"/api/practice/{one['id']}/answer"
+    for wrong in ({"look": "pretty", "change": "leave"}, {"look": "dust"}, {}):
+        assert client.post(where, json=wrong).status_code == 422
+    told = client.post(where, json={"look": "dust", "change": "nearer"})
+    assert told.json["judged"]["named"] == "dust"
+    assert client.get("/api/practice/nobody.png").status_code == 404

@@ -44,6 +44,11 @@ export const router = createRouter({
       props: true,
     },
     { path: '/cards', name: 'cards', component: () => import('@/cards/CardsScreen.vue') },
+    {
+      path: '/cards/practice',
+      name: 'practice',
+      component: () => import('@/cards/PracticeScreen.vue'),
+    },
     { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
     {
       path: '/plan/:id/booth',

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from haze.core.inspect.card import MOST
 from haze.service.bench import Bench
-from haze.service.cards import cards
+from haze.service.cards import cards, practice
 from haze.service.cards.cards import (
     AgreeBody,
     CardBody,
@@ -17,6 +17,7 @@ from haze.service.cards.cards import (
     CardTaught,
     CardView,
 )
+from haze.service.cards.practice import PracticeAnswer, PracticeView
 from haze.service.cards.stand_in import StandInBody
 from haze.web.files import Gone, PaperQuery
 from haze.web.problems import Problem
@@ -32,6 +33,10 @@ class WantedQuery(BaseModel):
 
 class CardPhotoPath(BaseModel):
     photo_id: str = Field(max_length=64)
+
+
+class PracticePath(BaseModel):
+    practice_id: str = Field(max_length=64)
 
 
 def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
@@ -96,5 +101,19 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
     def take_card_back(path: CardPhotoPath) -> dict[str, object]:
         return cards.take_back(db, bench.beliefs, path.photo_id).model_dump(by_alias=True)
+
+    @api.post("/practice", responses={200: PracticeView})
+    def practise() -> dict[str, object]:
+        return practice.practice_card(db, bench.shelf(), bench.beliefs).model_dump(by_alias=True)
+
+    @api.post("/practice/<practice_id>/answer", responses={200: PracticeView})
+    def answer_practice(path: PracticePath, body: PracticeAnswer) -> dict[str, object]:
+        return practice.practice_answer(db, path.practice_id, body).model_dump(by_alias=True)
+
+    @api.get("/practice/<practice_id>.png", responses={200: None})
+    def practice_picture(path: PracticePath) -> Response:
+        image = practice.practice_png(db, path.practice_id)
+        headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+        return Response(image, mimetype="image/png", headers=headers)
 
     return api

@@ -22,6 +22,7 @@ import { useShelf } from '@/stores/shelf';
 
 import CardPhoto from './CardPhoto.vue';
 import CardSetting from './CardSetting.vue';
+import CardsTabs from './CardsTabs.vue';
 import { LOOKS, SEEN_BY } from './measures';
 import PrintCard from './PrintCard.vue';
 import StandInDialog from './StandInDialog.vue';
@@ -178,6 +179,7 @@ function print(): void {
         <h1>
           Cards <small>{{ about }}</small>
         </h1>
+        <CardsTabs />
         <span class="push" />
         <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
           >Print a card</ElButton

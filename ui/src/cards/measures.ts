@@ -1,4 +1,4 @@
-import type { CardRead, MeasureOut, TrialLook } from '@/api/client';
+import type { CardRead, MeasureOut, PracticeChange, TrialLook } from '@/api/client';
 
 /** What each measure is called, in the order they stand. */
 const NAMES: [name: string, label: string][] = [
@@ -47,3 +47,23 @@ export const RING_WORDS: Record<string, string> = {
   finger_mm: 'fingers: spiders',
   specks_per_cm2: 'specks',
 };
+
+/** What a card shows, one of five. */
+export const CLASSES: TrialLook[] = ['clean', 'spiders', 'specks', 'dust', 'nothing'];
+
+/** The one change, in pairs of a knob's two ways. */
+export const CHANGES: [change: PracticeChange, label: string][] = [
+  ['nearer', 'Nearer'],
+  ['farther', 'Farther'],
+  ['more_thinner', 'More thinner'],
+  ['less_thinner', 'Less thinner'],
+  ['more_pressure', 'More pressure'],
+  ['less_pressure', 'Less pressure'],
+  ['more_trigger', 'More trigger'],
+  ['less_trigger', 'Less trigger'],
+  ['faster', 'Faster hand'],
+  ['slower', 'Slower hand'],
+  ['retarder', 'Retarder'],
+  ['leave', 'Leave it'],
+];
+export const CHANGE_LABEL = Object.fromEntries(CHANGES) as Record<PracticeChange, string>;

@@ -25,7 +25,7 @@ from haze.core.spray.constants import (
 )
 from haze.core.spray.footprint import line_width_mm
 from haze.core.spray.model import Outcome, spray
-from haze.core.spray.setting import Setting, make_setting, side_by_side
+from haze.core.spray.setting import Setting, make_setting, one_of, side_by_side
 from haze.core.spray.specks import resting_splat_factor
 from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
 from haze.core.spray.unsure import AS_TOLD, Latents
@@ -241,10 +241,6 @@ def _unusual(knobs: dict[str, Array], school: School, job: Task) -> Array:
     return np.asarray(np.sum(off, axis=0))
 
 
-def _pick(many: Setting, index: int) -> Setting:
-    return many.but(**{name: float(getattr(many, name)[index]) for name in KNOBS})
-
-
 @dataclass(frozen=True, slots=True)
 class _Ranked:
     """Many settings, the order of the best of them, and passes and score of each."""
@@ -274,7 +270,7 @@ def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) ->
         i = int(np.argmin(total))
         if np.isfinite(total[i]) and (best is None or total[i] < best[0]):
             setting, outcome, count = _by_hand(
-                _pick(many, int(index[i])).but(rest_s=rest, blown=blown),
+                one_of(many, int(index[i])).but(rest_s=rest, blown=blown),
                 passes=int(passes[index[i]]),
                 job=job,
                 told=told,

@@ -86,6 +86,18 @@ class Setting:
         return float(getattr(self, name))
 
 
+def one_of(many: Setting, place: int) -> Setting:
+    """A single one of many settings.
+
+    Parameters
+    ----------
+    many : (n,) settings; members that are the same in all may be single
+    place : int
+    """
+    members = {name: getattr(many, name) for name in NUMBERS}
+    return many.but(**{k: float(v[place]) for k, v in members.items() if v.ndim})
+
+
 def side_by_side(settings: Sequence[Setting]) -> Setting:
     """Many settings of one paint and thinner as one, their members end to end.
 
