@@ -69,3 +69,14 @@ def test_practice_over_http_keeps_its_card_and_refuses_what_is_no_answer(
     told = client.post(where, json={"look": "dust", "change": "nearer"})
     assert told.json["judged"]["named"] == "dust"
     assert client.get("/api/practice/nobody.png").status_code == 404
+
+
+def test_a_photo_of_a_piece_belongs_to_a_plan_and_is_refused_without_one(
+    client: FlaskClient, large: bytes
+) -> None:
+    assert client.post("/api/piece-photos?plan=nobody", data=large).status_code == 404
+    assert client.get("/api/piece-photos").json == {"photos": []}
+    assert client.post("/api/piece-photos/nobody/compare", json={}).status_code == 422
+    assert client.delete("/api/piece-photos/nobody").status_code == 404
+    huge = b"x" * (MOST_BYTES + 1)
+    assert client.post("/api/piece-photos?plan=nobody", data=huge).status_code == 413

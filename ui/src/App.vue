@@ -29,7 +29,7 @@ const PLACES = [
   { to: '/', label: 'Plans', names: ['plans', 'plan'] },
   { to: '/shelf', label: 'Shelf', names: ['shelf'] },
   { to: '/window', label: 'Window', names: ['window'] },
-  { to: '/cards', label: 'Cards', names: ['cards', 'practice'] },
+  { to: '/cards', label: 'Cards', names: ['cards', 'practice', 'compare'] },
   { to: '/notebook', label: 'Notebook', names: ['notebook', 'then'] },
 ];
 

@@ -49,6 +49,11 @@ export const router = createRouter({
       name: 'practice',
       component: () => import('@/cards/PracticeScreen.vue'),
     },
+    {
+      path: '/cards/compare',
+      name: 'compare',
+      component: () => import('@/cards/CompareScreen.vue'),
+    },
     { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
     {
       path: '/plan/:id/booth',

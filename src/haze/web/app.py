@@ -26,6 +26,7 @@ from haze.web.light import light_blueprint
 from haze.web.news import news_blueprint
 from haze.web.notebook import notebook_blueprint
 from haze.web.piece import piece_blueprint
+from haze.web.piece_photos import piece_photos_blueprint
 from haze.web.plans import plans_blueprint
 from haze.web.shelf import shelf_blueprint
 from haze.web.tablets import tablets_blueprint, watch_door
@@ -87,6 +88,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         colour_blueprint(bench, documented=documented),
         shelf_blueprint(bench, documented=documented),
         cards_blueprint(bench, documented=documented),
+        piece_photos_blueprint(bench, documented=documented),
         cups_blueprint(bench, documented=documented),
         day_blueprint(bench, documented=documented),
         booth_blueprint(bench, documented=documented),

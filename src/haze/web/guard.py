@@ -22,6 +22,7 @@ UPLOADS = {
     "/api/files": archive.MOST_BYTES,
     "/api/photos": photos.MOST_BYTES,
     "/api/cards/photos": photos.MOST_BYTES,
+    "/api/piece-photos": photos.MOST_BYTES,
     "/api/shelf/csv": shelf_csv.MOST_BYTES,
     "/api/shelf/palette": shelf_csv.MOST_BYTES,
 }

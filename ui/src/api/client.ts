@@ -84,6 +84,10 @@ export type PracticeJudged = Schemas['PracticeJudged'];
 export type PracticeStanding = Schemas['PracticeStanding'];
 export type ChangeJudged = Schemas['ChangeJudged'];
 export type PracticeChange = ChangeJudged['change'];
+export type PiecePhotoView = Schemas['PiecePhotoView'];
+export type PieceMarks = Schemas['Marks'];
+export type PointPair = Schemas['PointPair'];
+export type Compared = Schemas['Compared'];
 export type CardPhotoView = Schemas['CardPhotoView'];
 export type CardRead = Schemas['CardRead'];
 export type CardsView = Schemas['CardsView'];
@@ -200,35 +204,26 @@ export async function takeBytes(path: string, init?: RequestInit): Promise<Array
   return (await takeAnswer(path, init)).arrayBuffer();
 }
 
-/** Send a file of Haze to be looked over. */
-export async function sendFile(file: File): Promise<FileLook> {
-  const bytes = await takeBytes('/api/files', {
+/** Send a file as it is; what the server tells of it. */
+async function sendBytes<T>(path: string, file: Blob): Promise<T> {
+  const bytes = await takeBytes(path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/octet-stream' },
     body: file,
   });
-  return JSON.parse(new TextDecoder().decode(bytes)) as FileLook;
+  return JSON.parse(new TextDecoder().decode(bytes)) as T;
 }
-
+/** Look into a file of plans before it is taken in. */
+export const sendFile = (file: File): Promise<FileLook> => sendBytes('/api/files', file);
 /** Add a photo to a session of the notebook. */
-export async function sendPhoto(session: string, file: File): Promise<PhotoView> {
-  const bytes = await takeBytes(`/api/photos?session=${session}`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  });
-  return JSON.parse(new TextDecoder().decode(bytes)) as PhotoView;
-}
-
+export const sendPhoto = (session: string, file: File): Promise<PhotoView> =>
+  sendBytes(`/api/photos?session=${session}`, file);
 /** A photo of a trial card, read by the server; nothing is learned from it yet. */
-export async function sendCardPhoto(file: Blob): Promise<CardPhotoView> {
-  const bytes = await takeBytes('/api/cards/photos', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  });
-  return JSON.parse(new TextDecoder().decode(bytes)) as CardPhotoView;
-}
+export const sendCardPhoto = (file: Blob): Promise<CardPhotoView> =>
+  sendBytes('/api/cards/photos', file);
+/** A photo of the painted piece of a plan. */
+export const sendPiecePhoto = (plan: string, file: Blob): Promise<PiecePhotoView> =>
+  sendBytes(`/api/piece-photos?plan=${plan}`, file);
 
 /** A picture the server draws of something. */
 export async function takePicture(path: string, body: unknown): Promise<Blob> {

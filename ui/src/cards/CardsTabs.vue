@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 const OPTIONS = [
   { label: 'Read', value: 'cards' },
   { label: 'Practise', value: 'practice' },
+  { label: 'Compare', value: 'compare' },
 ];
 const route = useRoute();
 const router = useRouter();

@@ -25,6 +25,7 @@ const MARKS = {
   font-weight: 600;
 }
 svg {
+  flex: none;
   width: 14px;
   height: 14px;
   fill: none;

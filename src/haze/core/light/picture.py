@@ -2,15 +2,68 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
-from haze.core.arrays import Bytes
+from haze.core.arrays import Array, Bytes, Floats
 from haze.core.directions import direction_of
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.scene import scene_of
 
 CARD_GREY = 131  # L* 55, the card every piece stands on
 MARGIN = 1.08
+FAR = 500.0  # units of the mesh, from where rays come
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Side:
+    """A piece looked at from afar, filling a picture: unit vectors, and units of the mesh a pixel.
+
+    `middle` (2,) is what lies in the middle of the picture, along right and up.
+    """
+
+    toward: Array
+    right: Array
+    up: Array
+    scale: float
+    middle: Array
+    width: int
+    height: int
+
+    def rays(self, x: Array, y: Array) -> tuple[Floats, Floats]:
+        """(n, 3) origins and directions of rays through places of the picture.
+
+        Parameters
+        ----------
+        x, y : (n,) float [px], from the left and from the top
+        """
+        across = (x - self.width / 2) * self.scale + self.middle[0]
+        along = (self.height / 2 - y) * self.scale + self.middle[1]
+        origins = across[:, None] * self.right + along[:, None] * self.up + FAR * self.toward
+        away = np.broadcast_to(-self.toward, origins.shape)
+        return origins.astype(np.float32), away.astype(np.float32)
+
+
+def side_of(
+    mesh: PreparedMesh, azimuth_deg: float, elevation_deg: float, *, width: int, height: int
+) -> Side:
+    """How a piece is looked at so that it fills a picture, orthographic.
+
+    Parameters
+    ----------
+    mesh : a prepared one
+    azimuth_deg, elevation_deg : float [°], from where
+    width, height : int [px], of the picture
+    """
+    toward = direction_of(azimuth_deg, elevation_deg)
+    right = np.cross([0.0, 0.0, 1.0], toward)
+    right /= np.linalg.norm(right)
+    up = np.cross(toward, right)
+    flat = mesh.vertices @ np.stack([right, up], axis=1)
+    low, high = flat.min(axis=0), flat.max(axis=0)
+    scale = MARGIN * max((high[0] - low[0]) / width, (high[1] - low[1]) / height)
+    return Side(toward, right, up, float(scale), 0.5 * (low + high), width, height)
 
 
 def picture(
@@ -33,18 +86,9 @@ def picture(
     supersample : int, rays a pixel and axis
     """
     w, h = width * supersample, height * supersample
-    toward = direction_of(azimuth_deg, elevation_deg)
-    right = np.cross([0.0, 0.0, 1.0], toward)
-    right /= np.linalg.norm(right)
-    up = np.cross(toward, right)
-    flat = mesh.vertices @ np.stack([right, up], axis=1)
-    low, high = flat.min(axis=0), flat.max(axis=0)
-    scale = MARGIN * max((high[0] - low[0]) / w, (high[1] - low[1]) / h)
-    middle = 0.5 * (low + high)
-    x = (np.arange(w) + 0.5 - w / 2) * scale + middle[0]
-    y = (h / 2 - np.arange(h) - 0.5) * scale + middle[1]
-    origins = (x[None, :, None] * right + y[:, None, None] * up + 500.0 * toward).reshape(-1, 3)
-    face, u, v = scene_of(mesh).met(origins, np.broadcast_to(-toward, origins.shape))
+    side = side_of(mesh, azimuth_deg, elevation_deg, width=w, height=h)
+    x, y = np.meshgrid(np.arange(w) + 0.5, np.arange(h) + 0.5)
+    face, u, v = scene_of(mesh).met(*side.rays(x.ravel(), y.ravel()))
     seen = face >= 0
     corner = mesh.faces[face[seen]]
     u, v = u[seen][:, None], v[seen][:, None]

@@ -1,0 +1,1 @@
+"""A photo of the painted piece beside its plan."""

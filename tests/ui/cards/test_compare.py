@@ -1,0 +1,81 @@
+"""A painted piece compared with its plan in the browser: marked by pointer and by keys, told."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+from serving import Server
+
+from ui.screens import choose, clear_to_all, open_shelf
+
+pytestmark = pytest.mark.browser
+# places on the wardens as they are planned, in shares of the picture; and how the stand-in's photo
+# shows what lies there
+PLACES = ((0.685, 0.36), (0.29, 0.93), (0.739, 0.871), (0.36, 0.562), (0.49, 0.784))
+CLOSER, RATIO = 0.864, 4 / 3
+PAPER = (0.11, 0.14)
+
+
+def press(picture: Locator, x: float, y: float) -> None:
+    box = picture.bounding_box()
+    assert box is not None
+    picture.click(position={"x": x * box["width"], "y": y * box["height"]})
+
+
+def open_compare(page: Page, demo: Server) -> None:
+    open_shelf(page, demo.address)
+    page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
+    page.goto(f"{demo.address}cards")
+    page.get_by_test_id("cards-tabs").get_by_text("Compare").click()
+    choose(page, "Plan", "Wardens of the spring tide")
+
+
+def test_a_piece_is_marked_compared_and_stays_so(page: Page, demo: Server) -> None:
+    open_compare(page, demo)
+    expect(page.get_by_text("No photo of this piece yet")).to_be_visible()
+    page.get_by_test_id("piece-stand-in").click()
+    todo = page.get_by_test_id("compare-todo")
+    expect(todo).to_contain_text("4 more are needed")
+    clear_to_all(page)
+    plan = page.get_by_test_id("plan-side").get_by_role("application")
+    photo = page.get_by_test_id("piece-photo").get_by_role("application")
+    for n, (x, y) in enumerate(PLACES, 1):
+        press(plan, x, y)
+        expect(todo).to_contain_text(f"point {n}")
+        press(photo, 0.5 + (x - 0.5) * CLOSER / RATIO, 0.5 + (y - 0.5) * CLOSER)
+    expect(page.get_by_test_id("points")).to_contain_text("5 points")
+    expect(page.get_by_test_id("compare")).to_be_disabled()
+    page.get_by_test_id("mark-paper").click()
+    press(photo, *PAPER)
+    page.get_by_test_id("compare").click()
+    told = page.get_by_test_id("compared")
+    expect(told).to_contain_text("Warden")
+    expect(told).to_contain_text("planned")
+    expect(told).to_contain_text("5 points leave little check")
+    # the plan can be laid over, and all of it is there again later
+    page.get_by_text("Half", exact=True).click()
+    page.reload()
+    choose(page, "Plan", "Wardens of the spring tide")
+    expect(page.get_by_test_id("compared")).to_contain_text("Warden")
+    expect(page.get_by_test_id("points")).to_contain_text("5 points")
+
+
+def test_marks_are_set_by_keys_and_taken_back(page: Page, demo: Server) -> None:
+    open_compare(page, demo)
+    page.get_by_test_id("piece-stand-in").click()
+    todo = page.get_by_test_id("compare-todo")
+    expect(todo).to_be_visible()
+    while page.get_by_test_id("mark-back").is_enabled():
+        page.get_by_test_id("mark-back").click()
+    expect(page.get_by_test_id("points")).to_contain_text("0 points")
+    plan = page.get_by_test_id("plan-side").get_by_role("application")
+    plan.focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(todo).to_contain_text("on the photo: point 1")
+    page.get_by_test_id("piece-photo").get_by_role("application").focus()
+    page.keyboard.press("Shift+ArrowUp")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("points")).to_contain_text("1 point")
+    page.get_by_test_id("mark-back").click()
+    expect(page.get_by_test_id("points")).to_contain_text("0 points")
