@@ -118,3 +118,8 @@ def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:
         for v in found["violations"]
         if v["impact"] in ("serious", "critical")
     ]
+
+
+def still(page: Page) -> None:
+    """Nothing moves while one waits: drawn without a graphics card, it would take from the work."""
+    page.emulate_media(reduced_motion="reduce")

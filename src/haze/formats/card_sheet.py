@@ -144,26 +144,28 @@ def svg(words: CardWords) -> str:
     return "\n".join(out) + "\n"
 
 
-def pdf(words: CardWords, *, paper: Paper) -> bytes:
-    """The card on a sheet, its cover frame below it, with what to do.
+def pdf(*cards: CardWords, paper: Paper) -> bytes:
+    """Each card on a sheet, its cover frame below it, with what to do.
 
     Parameters
     ----------
-    words : what is written on it
+    cards : what is written on each
     paper : its size
     """
     fonts()
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=PAPERS[paper], pageCompression=1)
-    canvas.setTitle(f"Trial card {spoken(words.number)}")
+    one = f"Trial card {spoken(cards[0].number)}"
+    canvas.setTitle(one if len(cards) == 1 else f"{len(cards)} trial cards")
     canvas.setCreator("Haze")
     wide, high = PAPERS[paper]
     left = (wide - WIDE_MM * mm) / 2
     card_top = high - TOP_MM * mm
-    _head(canvas, words, left, high)
-    _card(canvas, words, left, card_top)
-    _frame(canvas, words, left, card_top - (HIGH_MM + GAP_MM) * mm)
-    canvas.showPage()
+    for words in cards:
+        _head(canvas, words, left, high)
+        _card(canvas, words, left, card_top)
+        _frame(canvas, words, left, card_top - (HIGH_MM + GAP_MM) * mm)
+        canvas.showPage()
     canvas.save()
     return out.getvalue()
 

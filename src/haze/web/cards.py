@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
@@ -16,6 +18,8 @@ from haze.service.cards.cards import (
     CardsView,
     CardTaught,
     CardView,
+    DrillOut,
+    WouldTeachList,
 )
 from haze.service.cards.practice import PracticeAnswer, PracticeView
 from haze.service.cards.stand_in import StandInBody
@@ -29,6 +33,12 @@ class CardPath(BaseModel):
 
 class WantedQuery(BaseModel):
     card: int | None = Field(default=None, ge=0, le=MOST)
+
+
+class SheetsQuery(PaperQuery):
+    """Which cards, a page each."""
+
+    numbers: list[Annotated[int, Field(ge=0, le=MOST)]] = Field(min_length=1, max_length=12)
 
 
 class CardPhotoPath(BaseModel):
@@ -65,9 +75,20 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/cards/<number>/card.pdf", responses={200: None})
     def card_pdf(path: CardPath, query: PaperQuery) -> Response:
-        made = cards.as_pdf(db, path.number, paper=query.paper)
+        made = cards.as_pdf(db, [path.number], paper=query.paper)
         name = f"trial-card-{path.number:06d}.pdf"
         headers = {"Content-Disposition": f'inline; filename="{name}"'}
+        return Response(made, mimetype="application/pdf", headers=headers)
+
+    @api.post("/cards/drill", responses={201: DrillOut})
+    def make_drill(body: CardBody) -> tuple[dict[str, object], int]:
+        made = cards.make_drill(db, bench.shelf(), bench.beliefs, body)
+        return made.model_dump(by_alias=True), 201
+
+    @api.get("/cards/sheets.pdf", responses={200: None})
+    def card_sheets(query: SheetsQuery) -> Response:
+        made = cards.as_pdf(db, query.numbers, paper=query.paper)
+        headers = {"Content-Disposition": 'inline; filename="trial-cards.pdf"'}
         return Response(made, mimetype="application/pdf", headers=headers)
 
     @api.post("/cards/photos", responses={200: CardPhotoView})
@@ -92,6 +113,10 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def throw_card_photo(path: CardPhotoPath) -> dict[str, object]:
         cards.throw_away(db, path.photo_id)
         return Gone(gone=True).model_dump()
+
+    @api.get("/cards/photos/<photo_id>/would", responses={200: WouldTeachList})
+    def would_teach(path: CardPhotoPath) -> dict[str, object]:
+        return cards.would_teach(db, bench.beliefs, path.photo_id).model_dump()
 
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
     def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:

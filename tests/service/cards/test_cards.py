@@ -92,7 +92,7 @@ def test_the_sheet_says_what_it_is_for(club: Bench, card: CardView) -> None:
     assert card.setting in told.right
     assert any("Mist" in c for c in told.cautions)
     assert f"Trial card {card.spoken}" in cards.as_svg(club.db, card.number)
-    assert cards.as_pdf(club.db, card.number, paper="letter").startswith(b"%PDF")
+    assert cards.as_pdf(club.db, [card.number], paper="letter").startswith(b"%PDF")
     with pytest.raises(MissingError, match="was not printed here"):
         cards.as_svg(club.db, 0)
 
@@ -239,3 +239,29 @@ def test_the_stand_in_sprays_a_card_once_and_an_airbrush_stays_as_it_is(
         cards.stand_in(club.db, club.shelf(), club.beliefs, card.number, how)
     assert asked[0] == asked[1] != asked[2]
     assert asked[0].cup == asked[2].cup
+
+
+def test_a_drill_is_five_cards_of_one_cup_on_five_sheets(club: Bench) -> None:
+    made = cards.make_drill(club.db, club.shelf(), club.beliefs, body(club, DEEP)).cards
+    assert [one.title for one in made] == [f"Drill {n} of 5" for n in range(1, 6)]
+    assert len({one.number for one in made}) == 5
+    assert len({one.setting for one in made}) == 5
+    usual = body(club, DEEP).setting.thinner_parts
+    for one in made:
+        assert usual / 3.4 <= one.asked.setting.thinner_parts <= 2.2 * usual
+        assert 8 <= one.asked.setting.pressure_psi <= 28
+    pages = cards.as_pdf(club.db, [one.number for one in made], paper="a4")
+    assert pages.count(b"/Type /Page\n") == 5
+
+
+def test_what_a_look_would_teach_is_told_before_and_then_taught(club: Bench, jpeg: bytes) -> None:
+    photo = read(club, jpeg)
+    would = cards.would_teach(club.db, club.beliefs, photo.id).would
+    assert [one.look for one in would] == [one.look for one in photo.found.looks[:2]]
+    first = would[0]
+    got = cards.agree(club.db, club.beliefs, photo.id, AgreeBody(id="would-0001", look=first.look))
+    assert got.taught.before.clean == pytest.approx(first.before, abs=1e-9)
+    assert got.taught.after.clean == pytest.approx(first.after, abs=1e-9)
+    # once it has taught there is nothing more to tell
+    assert cards.would_teach(club.db, club.beliefs, photo.id).would == []
+    cards.take_back(club.db, club.beliefs, photo.id)

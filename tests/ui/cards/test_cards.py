@@ -9,12 +9,13 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import choose, chosen, clear_to_all, open_shelf
+from ui.screens import choose, chosen, clear_to_all, open_shelf, still
 
 pytestmark = pytest.mark.browser
 
 
 def open_cards(page: Page, demo: Server) -> None:
+    still(page)
     open_shelf(page, demo.address)
     page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
     page.goto(f"{demo.address}cards")
@@ -50,6 +51,7 @@ def test_a_card_is_printed_read_agreed_with_and_taken_back(page: Page, demo: Ser
     expect(page.get_by_test_id("quality")).to_contain_text("8 of 8 marks")
     expect(page.get_by_test_id("measure-pass_film_um")).to_contain_text("foreseen")
     clear_to_all(page)
+    expect(page.get_by_test_id("would-1")).to_contain_text("Would teach: clean here")
     page.get_by_test_id("agree-1").click()
     expect(page.get_by_test_id("card-taught")).to_contain_text("Clean here")
     expect(page.get_by_test_id("agree-1")).to_be_disabled()
@@ -96,3 +98,17 @@ def test_a_setting_of_the_window_goes_on_a_card(page: Page, demo: Server) -> Non
     page.get_by_test_id("bench-first").get_by_test_id("print-card").click()
     page.get_by_test_id("make-card").click()
     expect(page.get_by_role("img", name="Trial card")).to_be_visible()
+
+
+def test_five_cards_that_map_the_window_are_printed_at_once(page: Page, demo: Server) -> None:
+    open_cards(page, demo)
+    page.get_by_test_id("print-card").click()
+    choose(page.get_by_role("dialog", name="Print a card"), "Paint", "Wrack Green")
+    page.get_by_test_id("make-drill").click()
+    expect(page.get_by_test_id("drill-cards").get_by_role("listitem")).to_have_count(5)
+    sheets = re.compile(r"/api/cards/sheets\.pdf\?numbers=\d+(&numbers=\d+){4}&paper=a4")
+    expect(page.get_by_test_id("card-pdf")).to_have_attribute("href", sheets)
+    link = page.get_by_test_id("card-pdf").get_attribute("href")
+    got = page.request.get(f"{demo.address.rstrip('/')}{link}")
+    assert got.ok
+    assert got.body().startswith(b"%PDF")

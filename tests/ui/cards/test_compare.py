@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
-from ui.screens import choose, clear_to_all, open_shelf
+from ui.screens import choose, clear_to_all, open_shelf, still
 
 pytestmark = pytest.mark.browser
 # places on the wardens as they are planned, in shares of the picture; and how the stand-in's photo
@@ -23,6 +23,7 @@ def press(picture: Locator, x: float, y: float) -> None:
 
 
 def open_compare(page: Page, demo: Server) -> None:
+    still(page)
     open_shelf(page, demo.address)
     page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
     page.goto(f"{demo.address}cards")

@@ -88,6 +88,7 @@ export type PiecePhotoView = Schemas['PiecePhotoView'];
 export type PieceMarks = Schemas['Marks'];
 export type PointPair = Schemas['PointPair'];
 export type Compared = Schemas['Compared'];
+export type WouldTeach = Schemas['WouldTeach'];
 export type CardPhotoView = Schemas['CardPhotoView'];
 export type CardRead = Schemas['CardRead'];
 export type CardsView = Schemas['CardsView'];

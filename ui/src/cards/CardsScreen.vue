@@ -11,6 +11,7 @@ import {
   type Known,
   type TrialLook,
   type TurnedBody,
+  type WouldTeach,
 } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
 import { newId } from '@/composables/new-id';
@@ -44,6 +45,7 @@ const pointed = ref<TrialLook | null>(null);
 /** What the photo that was agreed with last taught. */
 const taught = shallowRef<{ photo: string; words: string[] } | null>(null);
 const known = shallowRef<Known | null>(null);
+const would = shallowRef<WouldTeach[]>([]);
 
 const photo = computed<CardPhotoView | null>(() => {
   const photos = all.value?.photos ?? [];
@@ -134,13 +136,20 @@ async function throwAway(): Promise<void> {
     await load();
   });
 }
-/** What is known of the paint in the airbrush, and the card that would teach most next. */
+/** What is known of the paint in the airbrush, what each look would teach, and the next card. */
 async function ask(): Promise<void> {
-  const card = photo.value?.card;
+  const now = photo.value;
   known.value = null;
-  if (!card) return;
-  const { paint, airbrush, setting } = card.asked;
-  known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
+  would.value = [];
+  if (!now?.card) return;
+  const { paint, airbrush, setting } = now.card.asked;
+  const [told, taught] = await Promise.all([
+    take(api.POST('/api/known', { body: { paint, airbrush, setting } })),
+    take(api.GET('/api/cards/photos/{photo_id}/would', { params: { path: { photo_id: now.id } } })),
+  ]);
+  if (photo.value?.id !== now.id) return;
+  known.value = told;
+  would.value = taught.would;
 }
 watch(
   () => photo.value?.id,
@@ -176,9 +185,7 @@ function print(): void {
   <div class="cards">
     <section class="sheet seen" aria-label="Photo of a card">
       <header>
-        <h1>
-          Cards <small>{{ about }}</small>
-        </h1>
+        <h1>Cards</h1>
         <CardsTabs />
         <span class="push" />
         <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
@@ -194,6 +201,7 @@ function print(): void {
           @chosen="read"
         />
       </header>
+      <p v-if="about" class="about small" data-test="about-card">{{ about }}</p>
       <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
       <p v-if="reading" class="note" role="status" data-test="reading">Reading the photo …</p>
       <ElSkeleton v-if="!all" animated :rows="6" />
@@ -245,6 +253,7 @@ function print(): void {
             :found="found"
             :agreed="agreed"
             :busy="busy"
+            :would="would"
             @agree="agree"
             @point="(look) => (pointed = look)"
           />
@@ -277,7 +286,7 @@ function print(): void {
         </p>
       </template>
     </aside>
-    <PrintCard v-model="printing" :asked="asked" @made="load">
+    <PrintCard v-model="printing" :asked="asked" drills @made="load">
       <CardSetting v-if="!fixed" @asked="(now) => (asked = now)" />
       <p v-else-if="asked">
         {{ asked.paint.name }} through {{ asked.airbrush.name }}: {{ next?.words }}
@@ -315,12 +324,6 @@ footer {
   display: flex;
   align-items: center;
   gap: 12px;
-}
-h1 small {
-  display: block;
-  font-weight: 450;
-  margin-top: 3px;
-  line-height: 1.25;
 }
 footer {
   min-height: 34px;

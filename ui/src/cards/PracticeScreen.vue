@@ -83,10 +83,10 @@ onMounted(next);
   <div class="practice">
     <section class="sheet seen" aria-label="Card to practise on">
       <header>
-        <h1>
-          Cards <small v-if="card">{{ question }} · {{ card.answered }} answered so far</small>
-        </h1>
+        <h1>Cards</h1>
         <CardsTabs />
+        <span class="push" />
+        <span v-if="card" class="small">{{ question }} · {{ card.answered }} answered so far</span>
       </header>
       <p v-if="problem" class="note stop" role="alert">
         {{ problem }}
@@ -197,10 +197,8 @@ footer {
   padding: 12px 0 16px;
   background: var(--sheet);
 }
-h1 small {
-  display: block;
-  margin-top: 3px;
-  font-weight: 450;
+.push {
+  flex: 1;
 }
 h2 {
   margin-bottom: 8px;

@@ -2,14 +2,25 @@
 import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus';
 import { computed } from 'vue';
 
-import type { CardRead, TrialLook } from '@/api/client';
+import type { CardRead, TrialLook, WouldTeach } from '@/api/client';
+import { share } from '@/displays/format';
 
 import { LOOKS } from './measures';
 
 /** The two likeliest looks with what speaks for them; the painter presses one. */
-const props = defineProps<{ found: CardRead; agreed: TrialLook | null; busy: boolean }>();
+const props = defineProps<{
+  found: CardRead;
+  agreed: TrialLook | null;
+  busy: boolean;
+  would: WouldTeach[];
+}>();
 const emit = defineEmits<{ agree: [look: TrialLook]; point: [look: TrialLook | null] }>();
 const two = computed(() => props.found.looks.slice(0, 2));
+function teaches(look: TrialLook): string {
+  const one = props.would.find((w) => w.look === look);
+  if (!one || props.agreed) return '';
+  return `Would teach: clean here ${share(one.before)} → ${share(one.after)}`;
+}
 const others = computed(() => {
   const shown = two.value.map((l) => l.look);
   return (Object.keys(LOOKS) as TrialLook[]).filter((l) => !shown.includes(l));
@@ -34,6 +45,7 @@ const others = computed(() => {
       <span class="words">
         <b>{{ LOOKS[l.look] }}</b>
         <span>{{ l.sure }}: {{ l.why }}</span>
+        <span v-if="teaches(l.look)" :data-test="`would-${n + 1}`">{{ teaches(l.look) }}</span>
       </span>
     </ElButton>
     <ElDropdown trigger="click" @command="(l: TrialLook) => emit('agree', l)">

@@ -425,7 +425,7 @@ def teaches_most(candidates: Setting, belief: Belief) -> Teaching | None:
     logs = belief.resampled(NEXT_POINTS)
     each = (1 - LAPSE) * chances(spread_out(candidates), latents_of(logs.T)) + LAPSE / len(CLASSES)
     mean = each.mean(axis=-1)
-    bits = _entropy(mean) - _entropy(each).mean(axis=-1)
+    bits = entropy_bits(mean) - entropy_bits(each).mean(axis=-1)
     clean = (mean[0] - LAPSE / len(CLASSES)) / (1 - LAPSE)
     worth = np.where(clean >= WORTH_SPRAYING, bits, -np.inf)
     best = int(np.argmax(worth))
@@ -434,5 +434,11 @@ def teaches_most(candidates: Setting, belief: Belief) -> Teaching | None:
     return Teaching(best, float(bits[best]), float(clean[best]))
 
 
-def _entropy(p: Array) -> Array:
+def entropy_bits(p: Array) -> Array:
+    """Entropy [bits] of shares along the first axis.
+
+    Parameters
+    ----------
+    p : (k, ...) float, shares that sum to 1
+    """
     return np.asarray(-np.sum(p * np.log2(p), axis=0))

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from functools import partial
 from random import SystemRandom
 from zlib import crc32
 
+import numpy as np
 from pydantic import BaseModel, Field
 
 from haze.core.errors import UnknownNameError
@@ -16,7 +18,11 @@ from haze.core.inspect.card_colours import PAPER
 from haze.core.plan.base import Identity
 from haze.core.plan.words import airbrush_words
 from haze.core.rules.cautions import MIST, SOLVENT, SOLVENT_THINNERS
-from haze.core.spray.calibrate import Look, believed
+from haze.core.spray.advice import BOUNDS
+from haze.core.spray.calibrate import Look, Trial, believe, believed, tables
+from haze.core.spray.drill import drill
+from haze.core.spray.recipe import rounded
+from haze.core.spray.setting import one_of
 from haze.core.spray.unsure import Latents
 from haze.formats.card_sheet import CardWords, pdf, svg
 from haze.formats.recipe_sheet import Paper
@@ -35,6 +41,9 @@ from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.connection import Database, MissingError, now
 
 LISTED, LISTED_PHOTOS = 60, 60
+DRILLED, MAPPED = 5, 16  # cards of a drill, and settings along each side of what they map
+MAPPED_PSI = (8.0, 28.0)
+MAPPED_THINNER = (1 / 3, 2.0)  # of the setting's own parts: what a painter would still try
 BLACK_FIELD = to_hex([BLACK] * 3)
 KNOWN = 300  # cards that a photo may be of without being asked for
 TRIES = 50
@@ -62,6 +71,12 @@ class CardView(BaseModel):
     title: str
     setting: str
     asked: CardBody
+
+
+class DrillOut(BaseModel):
+    """Cards that map a window together, in the order they are best sprayed."""
+
+    cards: list[CardView]
 
 
 class CardPhotoView(BaseModel):
@@ -94,6 +109,20 @@ class AgreeBody(Strict):
     look: Look
 
 
+class WouldTeach(BaseModel):
+    """What agreeing with a look would change: how likely clean is here, before and after."""
+
+    look: Look
+    before: float
+    after: float
+
+
+class WouldTeachList(BaseModel):
+    """The same for the likeliest looks."""
+
+    would: list[WouldTeach]
+
+
 class CardTaught(BaseModel):
     """What a card taught, in words too."""
 
@@ -104,16 +133,45 @@ class CardTaught(BaseModel):
 
 def make(db: Database, shelf: Shelf, body: CardBody) -> CardView:
     """A new card with a number of its own; `ClearSwatchError` for what leaves nothing to see."""
-    cup = in_the_cup(body, shelf)
-    dark = needs_dark(cup)
-    body = _on_card(body, cup.contrast_over(BLACK_FIELD if dark else PAPER))
+    (made,) = _make(db, shelf, [body])
+    return made
+
+
+def make_drill(db: Database, shelf: Shelf, beliefs: Beliefs, body: CardBody) -> DrillOut:
+    """Five cards that together tell most of a paint in an airbrush, over its window.
+
+    Raises
+    ------
+    ClearSwatchError for what leaves nothing to see
+    """
+    setting = body.sprayed
+    low, high = BOUNDS["thinner_parts"]
+    here = max(setting.knob("thinner_parts"), low)
+    least, most = (float(np.clip(here * factor, low, high)) for factor in MAPPED_THINNER)
+    parts, psi = np.meshgrid(np.geomspace(least, most, MAPPED), np.geomspace(*MAPPED_PSI, MAPPED))
+    grid = setting.but(thinner_parts=parts.ravel(), pressure_psi=psi.ravel())
+    belief = beliefs.of(body.through) or believe([], tables())
+    bodies = []
+    for n, place in enumerate(drill(grid, belief, count=DRILLED), 1):
+        one = rounded(one_of(grid, place))
+        turned = {k: one.knob(k) for k in ("thinner_parts", "pressure_psi")}
+        asked = {"setting": body.setting.model_copy(update=turned)}
+        bodies.append(body.model_copy(update=asked | {"title": f"Drill {n} of {DRILLED}"}))
+    return DrillOut(cards=_make(db, shelf, bodies))
+
+
+def _make(db: Database, shelf: Shelf, bodies: Sequence[CardBody]) -> list[CardView]:
+    rows = []
     with db.atomic() as tx:
-        number = next(
-            n for n in (RANDOM.randint(1, MOST) for _ in range(TRIES)) if store.find(tx, n) is None
-        )
-        row = CardRow(number, now(), dark, body.model_dump_json())
-        store.add(tx, row)
-    return view(row)
+        for body in bodies:
+            cup = in_the_cup(body, shelf)
+            dark = needs_dark(cup)
+            on_card = _on_card(body, cup.contrast_over(BLACK_FIELD if dark else PAPER))
+            numbers = (RANDOM.randint(1, MOST) for _ in range(TRIES))
+            number = next(n for n in numbers if store.find(tx, n) is None)
+            rows.append(CardRow(number, now(), dark, on_card.model_dump_json()))
+            store.add(tx, rows[-1])
+    return [view(row) for row in rows]
 
 
 def _on_card(body: CardBody, contrast: float) -> CardBody:
@@ -178,9 +236,9 @@ def as_svg(db: Database, number: int) -> str:
     return svg(words_of(one(db, number)))
 
 
-def as_pdf(db: Database, number: int, *, paper: Paper) -> bytes:
-    """A card with its cover frame as PDF."""
-    return pdf(words_of(one(db, number)), paper=paper)
+def as_pdf(db: Database, numbers: Sequence[int], *, paper: Paper) -> bytes:
+    """Cards with their cover frames as PDF, a page each."""
+    return pdf(*(words_of(one(db, number)) for number in numbers), paper=paper)
 
 
 def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
@@ -316,6 +374,30 @@ def agree(db: Database, beliefs: Beliefs, photo: str, body: AgreeBody) -> CardTa
     after, _ = believed(beliefs.of(asked.through))
     shown = _photo(db, store.photo(db.connection(), photo))
     return CardTaught(photo=shown, taught=taught, words=_taught_words(before, after, taught))
+
+
+def would_teach(db: Database, beliefs: Beliefs, photo: str) -> WouldTeachList:
+    """What each of the likeliest looks would teach; nothing is learned by asking.
+
+    Raises
+    ------
+    MissingError when there is no such photo
+    """
+    row = store.photo(db.connection(), photo)
+    found = CardRead.model_validate_json(row.found)
+    if row.card is None or row.trial is not None or not found.looks:
+        return WouldTeachList(would=[])
+    asked = view(one(db, row.card)).asked
+    setting = asked.sprayed
+    measured = found.measured.told if found.measured else None
+    now_ = beliefs.of(asked.through) or believe([], tables())
+    before = float(now_.looks(setting)[0])
+    would = []
+    for likely in found.looks[:2]:
+        then = beliefs.if_told(asked.through, Trial(setting, likely.look, measured))
+        after = float(then.looks(setting)[0])
+        would.append(WouldTeach(look=likely.look, before=before, after=after))
+    return WouldTeachList(would=would)
 
 
 def take_back(db: Database, beliefs: Beliefs, photo: str) -> CardPhotoView:

@@ -122,6 +122,13 @@ class Beliefs:
                 self._lacking[pair, trials] = self._from(pair, rows)
             return self._lacking[pair, trials]
 
+    def if_told(self, pair: PaintThrough, trial: Trial) -> Belief:
+        """What would be believed of a pair with one trial more."""
+        with self._lock:
+            rows = self.tried().of.get(pair, ())
+            told = [*(trial_of(row) for row in rows), trial]
+            return believe(told, before_trials(pair, self._others(pair)))
+
     def get_ready(self, report: Report) -> None:
         """Work out what each pair's trials say, so that the first page that asks need not wait."""
         tried = self.tried().of
@@ -135,14 +142,17 @@ class Beliefs:
         return self._from(pair, self.tried().of.get(pair, ()))
 
     def _from(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Belief | None:
-        others = {
+        others = self._others(pair)
+        if not rows and not others:
+            return None
+        return believe([trial_of(row) for row in rows], before_trials(pair, others))
+
+    def _others(self, pair: PaintThrough) -> dict[PaintThrough, Message]:
+        return {
             other: self._message(other, told)
             for other, told in self.tried().of.items()
             if other != pair and _related(other, pair)
         }
-        if not rows and not others:
-            return None
-        return believe([trial_of(row) for row in rows], before_trials(pair, others))
 
     def _message(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Message:
         key = pair, tuple(row.id for row in rows)
