@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from made_up import painted, tried
+from made_up import marked, painted, tried
 from playwright.sync_api import Page
 from serving import ask, browsing, open_demo, served
+
+from haze.core.mesh.prepare import prepare
+from haze.demo.stand_ins import mesh_of
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 SETTLE_MS = 900
@@ -38,7 +41,7 @@ def figure(page: Page, address: str) -> None:
 
 
 def near(page: Page, address: str) -> None:
-    """Coat by coat, weathering near by, and the pieces that come along."""
+    """Coat by coat, and weathering near by."""
     open_demo(page, address)
     page.get_by_test_id("coat-by-coat").click()
     page.locator("[data-test=tiles][data-done]").wait_for()
@@ -50,11 +53,6 @@ def near(page: Page, address: str) -> None:
     page.mouse.move(box["x"] + 0.3 * box["width"], box["y"] + 0.52 * box["height"])
     page.mouse.wheel(0, -900)
     shoot(page, "weathering")
-    page.goto(address)
-    page.get_by_role("button", name="Start with a mesh").click()
-    page.get_by_test_id("stand-in-mud-strider").click()
-    page.locator("[data-test=stand-in-lamp-stair] img").wait_for()
-    shoot(page, "stand-ins")
 
 
 def colour(page: Page) -> None:
@@ -146,8 +144,41 @@ def cards(page: Page, address: str) -> None:
     shoot(page, "cards")
 
 
+def practice(page: Page, address: str) -> None:
+    """A card to practise on, answered."""
+    page.goto(f"{address}cards/practice")
+    page.get_by_test_id("practice-card").wait_for()
+    page.get_by_test_id("practice-look").get_by_text("Specks").click()
+    page.get_by_test_id("practice-change").get_by_text("Nearer").click()
+    page.get_by_test_id("practice-answer").click()
+    page.get_by_test_id("practice-judged").wait_for()
+    shoot(page, "practice")
+
+
+def compare(page: Page, address: str) -> None:
+    """The wardens as the stand-in photographs them, their light fallen short, over their plan."""
+    plans = {p["name"]: p["id"] for p in ask(address, "plans")["plans"]}
+    wardens = next(v for k, v in plans.items() if k.startswith("Wardens"))
+    photo = ask(address, f"plans/{wardens}/piece-stand-in", {"reached": 0.3})
+    piece = ask(address, f"plans/{wardens}")["plan"]["piece"]
+    mesh = prepare(
+        mesh_of("warden"), up=piece["up"], show=piece["show"], turn_deg=piece["turn_deg"]
+    )
+    points = marked(mesh, 20, 12)
+    ask(
+        address,
+        f"piece-photos/{photo['id']}/compare",
+        {"points": points, "patch": {"x": 0.11, "y": 0.14}},
+    )
+    page.goto(f"{address}cards/compare")
+    page.get_by_test_id("compared").wait_for()
+    page.get_by_test_id("plan-side").locator("img").wait_for()
+    page.wait_for_timeout(2 * SETTLE_MS)
+    shoot(page, "compare")
+
+
 def notebook(page: Page, address: str) -> None:
-    """A session planned beside done, and the same once more with another needle."""
+    """A session planned beside done."""
     plans = {p["name"]: p["id"] for p in ask(address, "plans")["plans"]}
     herald = next(v for k, v in plans.items() if k.startswith("Herald"))
     painted(address, herald, date="2026-11-12")
@@ -162,12 +193,6 @@ def notebook(page: Page, address: str) -> None:
     page.get_by_alt_text("The piece as planned").wait_for()
     page.get_by_test_id("session-name").scroll_into_view_if_needed()
     shoot(page, "notebook")
-    page.get_by_test_id("again").click()
-    page.get_by_test_id("again-airbrush").locator(".el-select__wrapper").click()
-    page.locator(".el-select-dropdown:visible .el-select-dropdown__item").last.click()
-    page.get_by_test_id("work-out").click()
-    page.get_by_test_id("differences").wait_for()
-    shoot(page, "again")
 
 
 def main() -> None:
@@ -189,6 +214,8 @@ def main() -> None:
         shoot(page, "plans")
         cups(page, address)
         cards(page, address)
+        practice(page, address)
+        compare(page, address)
         day(page, address)
     with served() as address, browsing() as page:
         page.goto(address)

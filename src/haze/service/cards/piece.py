@@ -6,6 +6,7 @@ import hashlib
 import io
 import math
 import uuid
+from dataclasses import astuple
 from functools import partial
 from typing import Annotated, Literal
 
@@ -53,6 +54,13 @@ PAPER_LIGHTNESS = 94.7  # L* of bare card
 SHARES = np.linspace(0.0, 1.0, 26)
 LEAST_ROUNDS = 0.3  # of a round that lacks is none
 LANDS_UM = 0.1
+PASSED_OVER = 8.0  # L*
+AS_PLANNED = "As planned, as far as the photo tells."
+NOT_SURE = (
+    "It differs, but marks that lie a little beside would explain it. Mark more points, on sharp "
+    "tips and corners."
+)
+MISSED_BY, LEAST_MISSED = 1.3, 0.002  # of what points miss by, and of the piece's size (judged)
 PLANNED_SIDE = 900  # px, of the plan laid over a photo
 STAND_IN_PX = (1600, 1200)
 Share = Annotated[float, Field(ge=0, le=1)]
@@ -116,7 +124,7 @@ class RegionOut(BaseModel):
     seen: EndsOut
     unsure: float
     share: float
-    sign: Literal["clean", "mind"]
+    sign: Literal["clean", "mind", "unknown"]
     words: str
 
 
@@ -269,17 +277,22 @@ def compared(pixels: Bytes, pose: Pose, marks: Marks, plan: Plan, on: OnPiece) -
     piece = on.piece
     shown = in_view(pose, piece.mesh, width=wide, height=high)
     patch = (marks.patch.x * wide, marks.patch.y * high)
-    lightness = lightness_on_photo(
+    size = float(np.linalg.norm(np.ptp(pose.seen_at(piece.mesh.vertices)[0], axis=0)))
+    by = MISSED_BY * pose.off_px + LEAST_MISSED * size
+    read = partial(
+        lightness_on_photo,
         pixels,
         pose,
         piece.mesh.vertices,
         openness=piece.openness,
         factor=exposure(pixels, patch, marks.lightness),
     )
+    lightness = read()
     planned = lightness_of_rgb(seen(on.below(plan, len(plan.coats)))).astype(np.float64)
     found = regions(
         planned,
         lightness,
+        beside=[read(beside=(x * by, y * by)) for x, y in ((1, 0), (-1, 0), (0, 1), (0, -1))],
         shown=shown,
         part=piece.part,
         area=piece.mesh.vertex_area,
@@ -287,7 +300,6 @@ def compared(pixels: Bytes, pose: Pose, marks: Marks, plan: Plan, on: OnPiece) -
     )
     parts = piece.parts_in(plan)
     names = [part.name for part in parts]
-    size = float(np.linalg.norm(np.ptp(pose.seen_at(piece.mesh.vertices)[0], axis=0)))
     return Compared(
         regions=[_region(one, names[one.part], plan, on) for one in found],
         off_share=pose.off_px / max(size, 1.0),
@@ -309,7 +321,7 @@ def _region(one: Region, name: str, plan: Plan, on: OnPiece) -> RegionOut:
             "coats lies in the shadows, or the shade went on thin; a thin round of the shade from "
             "below brings them back."
         )
-    if one.seen.light - one.planned.light > 4 + one.unsure:
+    if one.seen.light - one.planned.light > 4 + np.hypot(one.unsure, one.wander.light):
         words.append(
             f"Lightest {one.seen.light:.0f} L*, planned {one.planned.light:.0f}: lighter than "
             "planned; leave out the last round."
@@ -318,11 +330,17 @@ def _region(one: Region, name: str, plan: Plan, on: OnPiece) -> RegionOut:
         part=name,
         planned=_ends_out(one.planned),
         seen=_ends_out(one.seen),
-        unsure=one.unsure,
+        unsure=float(np.hypot(one.unsure, one.wander.light)),
         share=one.share,
-        sign="mind" if words else "clean",
-        words=" ".join(words) or "As planned, as far as the photo tells.",
+        sign="mind" if words else ("unknown" if _off(one) else "clean"),
+        words=" ".join(words) or (NOT_SURE if _off(one) else AS_PLANNED),
     )
+
+
+def _off(one: Region) -> bool:
+    """Whether something differs by more than an eye would pass over, sure or not."""
+    pairs = zip(astuple(one.planned), astuple(one.seen), strict=True)
+    return any(abs(planned - painted) > PASSED_OVER for planned, painted in pairs)
 
 
 def _ends_out(ends: Ends) -> EndsOut:
@@ -380,7 +398,7 @@ def _trust(off: float, points: int, found: list[Region]) -> list[str]:
             "surer."
         )
     if found:
-        unsure = float(np.median([one.unsure for one in found]))
+        unsure = float(np.median([np.hypot(r.unsure, r.wander.middle) for r in found]))
         told.append(
             f"Values are good to about ± {unsure:.0f} L* in even light from all sides; a lamp "
             "from one side adds light and shadow of its own, which is taken for paint. Recesses "

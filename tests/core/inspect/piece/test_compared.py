@@ -28,6 +28,7 @@ from shapes import ball_on_plate, seen
 WIDE, HIGH = 900, 700
 PAPER_L = float(lightness_of(LUMINANCE @ linear_of_hex(PAPER)))
 On = tuple[PreparedMesh, Floats, Pose]
+STILL = Ends(0, 0, 0)
 
 
 @pytest.fixture(scope="module")
@@ -124,14 +125,44 @@ def test_a_part_of_which_little_is_seen_is_left_out() -> None:
 def test_what_is_not_sure_is_not_told() -> None:
     near = np.arange(8)
 
-    def short_by(much: float, unsure: float) -> float:
+    def short_by(much: float, unsure: float, wander: Ends = STILL) -> float:
         return falls_short(
-            Region(0, Ends(80, 50, 30), Ends(80 - much, 50, 30), unsure, 1.0, near, near)
+            Region(0, Ends(80, 50, 30), Ends(80 - much, 50, 30), unsure, wander, 1.0, near, near)
         )
 
     assert short_by(6.9, 3) == 0
     assert short_by(7.1, 3) == pytest.approx(7.1)
     assert short_by(7.1, 4) == 0
+    # what moves when the photo is laid a little beside is not sure either
+    assert short_by(7.1, 3, Ends(4, 0, 0)) == 0
+    assert short_by(7.1, 3, Ends(0, 4, 4)) == pytest.approx(7.1)
+
+
+def test_a_place_at_an_edge_wanders_and_one_within_does_not(on: On) -> None:
+    mesh, openness, pose = on
+    image = photo(on, planned(mesh))
+    read = [
+        lightness_on_photo(
+            image, pose, mesh.vertices, openness=openness, factor=1.25, beside=(by, 0)
+        )
+        for by in (0, 6, -6)
+    ]
+    rims = np.flatnonzero(
+        in_view(pose, mesh, width=WIDE, height=HIGH)
+        & ~in_view(pose, mesh, width=WIDE // 2, height=HIGH)
+    )
+    assert np.abs(read[1] - read[0])[rims].max() > 10
+    (one,) = regions(
+        planned(mesh),
+        read[0],
+        beside=read[1:],
+        shown=in_view(pose, mesh, width=WIDE, height=HIGH),
+        part=np.zeros(len(read[0]), dtype=np.int32),
+        area=mesh.vertex_area,
+        openness=openness,
+    )
+    assert one.wander.middle < 3
+    assert one.wander.light < 3
 
 
 def test_how_much_of_a_film_lies_there_follows_from_its_lightness() -> None:

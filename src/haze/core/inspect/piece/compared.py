@@ -47,13 +47,15 @@ class Ends:
 class Region:
     """A part of the piece: planned and seen [L*], and how far what is seen may be off [L*].
 
-    `share` is how much of its area the photo shows, `lightest` and `darkest` are vertices there.
+    `wander` is how far [L*] each moves when the photo is laid a little beside the plan; `share` is
+    how much of its area the photo shows, `lightest` and `darkest` are vertices there.
     """
 
     part: int
     planned: Ends
     seen: Ends
     unsure: float
+    wander: Ends
     share: float
     lightest: Longs
     darkest: Longs
@@ -89,7 +91,13 @@ def exposure(photo: Bytes, at: tuple[float, float], lightness: float) -> float:
 
 
 def lightness_on_photo(
-    photo: Bytes, pose: Pose, vertices: Floats, *, openness: Floats, factor: float
+    photo: Bytes,
+    pose: Pose,
+    vertices: Floats,
+    *,
+    openness: Floats,
+    factor: float,
+    beside: tuple[float, float] = (0.0, 0.0),
 ) -> Array:
     """(n,) float [L*]: of the paint at each vertex as the photo shows it.
 
@@ -100,21 +108,32 @@ def lightness_on_photo(
     vertices : (n, 3) float32, in units of the prepared mesh
     openness : (n,) float32 [0..1]
     factor : float, of `exposure`
+    beside : (x, y) [px], how far beside its place on the photo it is read
     """
     luminance = gaussian_filter(decode_srgb(photo / 255.0) @ LUMINANCE, SMOOTH_PX)
     at, _ = pose.seen_at(vertices)
-    read = map_coordinates(luminance, [at[:, 1] - 0.5, at[:, 0] - 0.5], order=1, mode="nearest")
+    read = map_coordinates(
+        luminance, [at[:, 1] - 0.5 + beside[1], at[:, 0] - 0.5 + beside[0]], order=1, mode="nearest"
+    )
     return lightness_of(np.clip(read * factor / np.maximum(openness, LEAST_OPEN), 0, 1))
 
 
 def regions(
-    planned: Array, seen: Array, *, shown: Mask, part: Ints, area: Floats, openness: Floats
+    planned: Array,
+    seen: Array,
+    *,
+    beside: Sequence[Array] = (),
+    shown: Mask,
+    part: Ints,
+    area: Floats,
+    openness: Floats,
 ) -> list[Region]:
     """Every part of which the photo shows enough.
 
     Parameters
     ----------
     planned, seen : (n,) float [L*], by the plan and on the photo
+    beside : (n,) float [L*] each, read a little beside its place
     shown : (n,) bool, vertices that the photo shows
     part : (n,) int, which part each belongs to
     area : (n,) float
@@ -132,13 +151,16 @@ def regions(
         middle = order[(len(order) - each) // 2 :][:each]
         off = seen[here] - planned[here]
         spread = 1.4826 * float(np.median(np.abs(off - np.median(off))))
+        found = _ends(seen, light, middle, dark)
+        moved = [_ends(other, light, middle, dark) for other in beside]
         share = float(area[here].sum() / max(area[part == number].sum(), 1e-12))
         out.append(
             Region(
                 part=number,
                 planned=_ends(planned, light, middle, dark),
-                seen=_ends(seen, light, middle, dark),
+                seen=found,
                 unsure=float(np.hypot(PATCH_UNSURE, 0.5 * spread)),
+                wander=_wander(found, moved),
                 share=share,
                 lightest=light,
                 darkest=dark,
@@ -151,16 +173,24 @@ def _ends(values: Array, light: Longs, middle: Longs, dark: Longs) -> Ends:
     return Ends(*(float(np.median(values[at])) for at in (light, middle, dark)))
 
 
+def _wander(found: Ends, moved: Sequence[Ends]) -> Ends:
+    def off(end: str) -> float:
+        by = [abs(getattr(m, end) - getattr(found, end)) for m in moved]
+        return float(np.mean(by)) if by else 0.0
+
+    return Ends(off("light"), off("middle"), off("dark"))
+
+
 def falls_short(region: Region) -> float:
     """By how much [L*] the lightest of a region is darker than planned; 0 when that is not sure."""
     short = region.planned.light - region.seen.light
-    return short if short > SHORT_BY + region.unsure else 0.0
+    return short if short > SHORT_BY + np.hypot(region.unsure, region.wander.light) else 0.0
 
 
 def too_light_below(region: Region) -> float:
     """By how much [L*] the darkest of a region is lighter than planned; 0 when it is not sure."""
     over = region.seen.dark - region.planned.dark
-    return over if over > OVER_BY + region.unsure else 0.0
+    return over if over > OVER_BY + np.hypot(region.unsure, 2 * region.wander.dark) else 0.0
 
 
 def share_reached(shares: Sequence[float], lightness: Array, seen: float) -> float | None:
