@@ -59,7 +59,16 @@ const finding = useLatest<NonNullable<typeof given.value>>(
   },
   (error) => (problem.value = sentence(error)),
 );
-watch(given, (now) => now && finding.push(now), { immediate: true });
+watch(
+  given,
+  (now) => {
+    // no card is made for what was chosen before
+    words.value = '';
+    emit('asked', null);
+    if (now) finding.push(now);
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
