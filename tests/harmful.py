@@ -34,6 +34,16 @@ def never_ends(_: Progress) -> None:
         time.sleep(0.01)
 
 
+def sleeps(_: Progress, *, seconds: float) -> float:
+    time.sleep(seconds)
+    return seconds
+
+
+def works_on(_: Progress) -> None:
+    while True:
+        pass
+
+
 def dies(_: Progress) -> None:
     os.abort()
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from itertools import count, groupby
+from itertools import count as counted
+from itertools import groupby
 from typing import Any
 
 import numpy as np
@@ -12,8 +13,8 @@ from serving import ask, follow
 from haze.core.inspect.piece.stand_in import pose_from
 from haze.core.light.picture import side_of
 from haze.core.mesh.mesh import PreparedMesh
-from haze.core.mesh.scene import scene_of
-from haze.service.cards.piece import SIDE_PX, STAND_IN_PX
+from haze.core.mesh.scene import between, scene_of
+from haze.service.cards.piece_photos import SIDE_PX, STAND_IN_PX
 
 LEAST_MIN = 0.15  # between two presses
 SLOWER = 0.6  # minutes later with every forty presses
@@ -32,7 +33,7 @@ def painted(address: str, plan: str, *, date: str) -> str:
     follow(address, ask(address, f"days/{view['id']}/lay", {}))
     steps = ask(address, f"days/{view['id']}/booth")["steps"]
     start = datetime.fromisoformat(f"{date}T{doc['start']}").astimezone(UTC)
-    numbers = count(1)
+    numbers = counted(1)
     told = False
     minute = 1.0
 
@@ -97,19 +98,19 @@ def tried(address: str, paint: str, looks: list[str], *, psi: float = 18.0) -> N
         ask(address, "trials", body)
 
 
-def marked(mesh: PreparedMesh, azimuth_deg: float, elevation_deg: float) -> list[dict[str, Any]]:
-    """Six places far apart as a careful hand marks them on a plan and on the stand-in's photo."""
+def marked(
+    mesh: PreparedMesh, azimuth_deg: float, elevation_deg: float, *, count: int = 6
+) -> list[dict[str, Any]]:
+    """Places far apart as a careful hand marks them on a plan and on the stand-in's photo."""
     wide, high = STAND_IN_PX
     pose = pose_from(mesh, azimuth_deg, elevation_deg, width=wide, height=high)
     side = side_of(mesh, azimuth_deg, elevation_deg, width=SIDE_PX, height=SIDE_PX)
     at = np.random.default_rng(4).uniform(0, SIDE_PX, (6000, 2))
     face, u, v = scene_of(mesh).met(*side.rays(at[:, 0], at[:, 1]))
     met = face >= 0
-    at, u, v = at[met], u[met][:, None], v[met][:, None]
-    a, b, c = (mesh.vertices[mesh.faces[face[met], i]] for i in range(3))
-    points = a * (1 - u - v) + b * u + c * v
+    at, points = at[met], between(mesh, mesh.vertices, (face[met], u[met], v[met]))
     chosen = [0]
-    while len(chosen) < 6:
+    while len(chosen) < count:
         apart = [np.linalg.norm(points - points[i], axis=1) for i in chosen]
         chosen.append(int(np.argmax(np.min(apart, axis=0))))
     there, _ = pose.seen_at(points)

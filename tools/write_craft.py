@@ -11,6 +11,8 @@ from dataclasses import asdict
 from pathlib import Path
 
 from haze.core.film.ladder_ends import LEAST_RUNGS, MOST_RUNGS
+from haze.core.inspect.card_colours import PAPER_LIGHTNESS
+from haze.core.inspect.piece.pose import CHECKED_FROM, LEAST_POINTS, MOST_POINTS
 from haze.core.plan import words
 from haze.core.plan.coat import MOST_PAINTS, MOST_STATIONS
 from haze.core.plan.document import MOST_COATS
@@ -23,6 +25,7 @@ from haze.core.plan.roles import HANDS, SPRAYED
 from haze.core.plan.schools import NAMED, SCHOOLS, Schools
 from haze.core.plan.texture import MOST_TEXTURES, PATTERNS
 from haze.core.spray.advice import CLEAN_BELOW, RISK_WORDS
+from haze.core.spray.calibrate import CLASSES
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
 from haze.core.spray.trouble import ON_CARD
 from haze.core.spray.unsure import USUAL_PASS_UM
@@ -164,6 +167,12 @@ TABLES: dict[str, tuple[str, object]] = {
     "PATTERNS": ("readonly Pattern[]", list(PATTERNS)),
     "MOST_TEXTURES": ("number", MOST_TEXTURES),
     "PASS_UM": ("{ value: number; low: number; high: number }", asdict(USUAL_PASS_UM)),
+    "LOOKS_APART": ("Look[]", CLASSES),
+    "PAPER_LIGHTNESS": ("number", PAPER_LIGHTNESS),
+    "POINTS": (
+        "{ least: number; checked: number; most: number }",
+        {"least": LEAST_POINTS, "checked": CHECKED_FROM, "most": MOST_POINTS},
+    ),
     "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
 }
 

@@ -43,9 +43,15 @@ def test_work_may_take_the_room_it_is_given_beyond_what_the_program_needs() -> N
         run(partial(harmful.takes, mib=500), limits=room)
 
 
-def test_work_that_never_ends_is_stopped() -> None:
+@pytest.mark.parametrize("work", [harmful.never_ends, harmful.works_on])
+def test_work_that_never_ends_is_stopped(work: object) -> None:
     with pytest.raises(apart.TooLongError, match="longer than 1 s"):
-        run(harmful.never_ends, limits=Limits(seconds=1.0, room=2**30))
+        run(work, limits=Limits(seconds=1.0, room=2**30))  # type: ignore[arg-type]
+
+
+def test_work_that_gives_way_may_take_longer_by_the_clock() -> None:
+    slow = partial(harmful.sleeps, seconds=1.5)
+    assert run(slow, limits=Limits(seconds=1.0, room=2**30)) == 1.5
 
 
 @pytest.mark.parametrize("work", [harmful.breaks, harmful.nests])

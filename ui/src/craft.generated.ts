@@ -255,6 +255,22 @@ export const PASS_UM: { value: number; low: number; high: number } = {
   "high": 2.6
 };
 
+export const LOOKS_APART: Look[] = [
+  "clean",
+  "spiders",
+  "specks",
+  "dust",
+  "nothing"
+];
+
+export const PAPER_LIGHTNESS: number = 94.8;
+
+export const POINTS: { least: number; checked: number; most: number } = {
+  "least": 4,
+  "checked": 6,
+  "most": 12
+};
+
 export const RUNGS: [number, number] = [
   2,
   12

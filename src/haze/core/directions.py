@@ -35,6 +35,19 @@ def direction_of(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Array:
     )
 
 
+def facing(azimuth_deg: float, elevation_deg: float) -> tuple[Array, Array, Array]:
+    """(3,) unit vectors toward one who looks at the piece, and to their right and up.
+
+    Parameters
+    ----------
+    azimuth_deg, elevation_deg : float [°], from where it is looked at; not straight overhead
+    """
+    toward = direction_of(azimuth_deg, elevation_deg)
+    right = np.cross([0.0, 0.0, 1.0], toward)
+    right = right / np.linalg.norm(right)
+    return toward, right, np.cross(toward, right)
+
+
 def angles_of(direction: ArrayLike) -> tuple[Array, Array]:
     """Azimuth [°, 0..360) and elevation [°] of unit vectors on the last axis.
 

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import contextlib
 import logging
+import math
 import multiprocessing
 import os
+import signal
 import time
 import traceback
 from collections.abc import Callable
@@ -28,6 +30,7 @@ log = logging.getLogger(__name__)
 GIB = 2**30
 STOPPED = "Stopped. Nothing was changed."
 NICE = 10  # the browser and the server come first
+CLOCK = 3.0  # times its processor time it may take by the clock
 HEARD_EVERY_S = 0.1  # how soon a stop asked for is noticed
 R = TypeVar("R")
 
@@ -65,7 +68,10 @@ class BrokenWorkError(HazeError):
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """What work may take: time [s], and memory beyond what the program itself needs [bytes]."""
+    """What work may take: processor time [s], and memory beyond what the program needs [bytes].
+
+    By the clock it may take longer, because it gives way to the browser and the server.
+    """
 
     seconds: float
     room: int
@@ -110,8 +116,11 @@ def run(work: Callable[[Progress], R], *, limits: Limits, progress: Progress | N
     finally:
         process.kill()
         process.join()
+        ended = process.exitcode
         process.close()
         ours.close()
+    if kind == "room" and ended == -signal.SIGXCPU:
+        raise _too_long(limits)
     if kind == "done":
         found: R = answer
         return found
@@ -130,7 +139,7 @@ def run(work: Callable[[Progress], R], *, limits: Limits, progress: Progress | N
 
 def _heard(pipe: Connection, limits: Limits, progress: Progress | None) -> tuple[str, Any]:
     """The last word of the work, after all that it told on the way."""
-    ends, share = time.monotonic() + limits.seconds, 0.0
+    ends, share = time.monotonic() + CLOCK * limits.seconds, 0.0
     while True:
         try:
             if pipe.poll(HEARD_EVERY_S):
@@ -143,10 +152,14 @@ def _heard(pipe: Connection, limits: Limits, progress: Progress | None) -> tuple
         if progress and not progress(share):
             raise CancelledError(STOPPED)
         if time.monotonic() > ends:
-            raise TooLongError(
-                f"Reading this file takes longer than {limits.seconds:.0f} s; it is damaged or far "
-                "too large. Nothing was changed."
-            )
+            raise _too_long(limits)
+
+
+def _too_long(limits: Limits) -> TooLongError:
+    return TooLongError(
+        f"Reading this file takes longer than {limits.seconds:.0f} s; it is damaged or far too "
+        "large. Nothing was changed."
+    )
 
 
 def _work(pipe: Connection, limits: Limits, work: Callable[[Progress], Any]) -> None:
@@ -179,9 +192,9 @@ def _limit(limits: Limits) -> None:
     except ImportError:
         return
     # an orphan, whose server was killed, ends by itself
-    seconds = int(limits.seconds) + 5
+    seconds = math.ceil(limits.seconds)
     with contextlib.suppress(ValueError, OSError):
-        resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
+        resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
     with contextlib.suppress(ValueError, OSError):
         pages = int(Path("/proc/self/statm").read_text("ascii").split()[0])
         room = pages * resource.getpagesize() + limits.room

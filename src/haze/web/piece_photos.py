@@ -7,8 +7,14 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
-from haze.service.cards import piece
-from haze.service.cards.piece import Marks, PiecePhotos, PiecePhotoView, PieceStandIn, SideSeen
+from haze.service.cards import piece_photos as photos
+from haze.service.cards.piece_photos import (
+    Marks,
+    PiecePhotos,
+    PiecePhotoView,
+    PieceStandIn,
+    SideSeen,
+)
 from haze.service.plan import plans
 from haze.service.wire import Identity
 from haze.web.files import Gone
@@ -38,46 +44,46 @@ def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/piece-photos", responses={200: PiecePhotos})
     def all_piece_photos() -> dict[str, object]:
-        return piece.piece_photos(db).model_dump()
+        return photos.piece_photos(db).model_dump()
 
     @api.post("/piece-photos", responses={200: PiecePhotoView})
     def add_piece_photo(query: OfPlan) -> dict[str, object]:
         plans.open_plan(db, query.plan)
-        return piece.take_in_piece(db, query.plan, request.get_data()).model_dump()
+        return photos.take_in_piece(db, query.plan, request.get_data()).model_dump()
 
     @api.get("/piece-photos/<photo_id>.jpg", responses={200: None})
     def one_piece_photo(path: PiecePhotoPath) -> Response:
         headers = {"Cache-Control": "private, max-age=31536000, immutable"}
-        image = piece.piece_photo_bytes(db, path.photo_id)
+        image = photos.piece_photo_bytes(db, path.photo_id)
         return Response(image, mimetype="image/jpeg", headers=headers)
 
     @api.delete("/piece-photos/<photo_id>", responses={200: Gone})
     def throw_piece_photo(path: PiecePhotoPath) -> dict[str, object]:
-        piece.throw_piece_photo(db, path.photo_id)
+        photos.throw_piece_photo(db, path.photo_id)
         return Gone(gone=True).model_dump()
 
     @api.post("/piece-photos/<photo_id>/compare", responses={200: PiecePhotoView})
     def compare_piece(path: PiecePhotoPath, body: Marks) -> dict[str, object]:
-        plan = plans.open_plan(db, piece.piece_photo_row(db, path.photo_id).plan).plan
-        return piece.compare(db, path.photo_id, body, plan, bench.opened(plan)).model_dump()
+        plan = plans.open_plan(db, photos.piece_photo_row(db, path.photo_id).plan).plan
+        return photos.compare(db, path.photo_id, body, plan, bench.opened(plan)).model_dump()
 
-    @api.post("/piece-photos/<photo_id>/planned", responses={200: None})
-    def planned_over_photo(path: PiecePhotoPath, body: Marks) -> Response:
-        row = piece.piece_photo_row(db, path.photo_id)
+    @api.get("/piece-photos/<photo_id>/planned.png", responses={200: None})
+    def planned_over_photo(path: PiecePhotoPath) -> Response:
+        row = photos.piece_photo_row(db, path.photo_id)
         plan = plans.open_plan(db, row.plan).plan
-        image = piece.planned_png(row, body, plan, bench.opened(plan))
-        return Response(image, mimetype="image/png")
+        image = photos.planned_png(row, plan, bench.opened(plan))
+        return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.get("/plans/<plan_id>/side.png", responses={200: None})
     def side_of_plan(path: PlanPath, query: SideSeen) -> Response:
         plan = plans.open_plan(db, path.plan_id).plan
-        image = piece.side_picture(plan, bench.opened(plan), query)
+        image = photos.side_picture(plan, bench.opened(plan), query)
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.post("/plans/<plan_id>/piece-stand-in", responses={200: PiecePhotoView})
     def stand_in_piece(path: PlanPath, body: PieceStandIn) -> dict[str, object]:
         plan = plans.open_plan(db, path.plan_id).plan
         on = bench.opened(plan)
-        return piece.piece_stand_in(db, path.plan_id, plan, on, body).model_dump()
+        return photos.piece_stand_in(db, path.plan_id, plan, on, body).model_dump()
 
     return api

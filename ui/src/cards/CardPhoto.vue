@@ -3,6 +3,8 @@ import { computed } from 'vue';
 
 import type { CardPhotoView } from '@/api/client';
 
+import FittedPicture from '@/displays/FittedPicture.vue';
+
 import { RING_WORDS } from './measures';
 
 /** A photo of a card, with rings where a measure was seen. */
@@ -29,47 +31,22 @@ const outline = computed(() =>
 </script>
 
 <template>
-  <div class="plate">
-    <div class="fit" :style="{ aspectRatio: `${photo.width} / ${photo.height}` }">
-      <img :src="`/api/cards/photos/${photo.id}.jpg`" :alt="alt" data-test="card-photo" />
-      <svg :viewBox="`0 0 1 ${tall}`" aria-hidden="true">
-        <polygon v-if="photo.found.refused && outline" class="edge" :points="outline" />
-        <g v-for="(s, n) in spots" :key="n">
-          <circle class="under" :cx="s.x" :cy="s.y * tall" :r="Math.max(s.r, 0.008)" />
-          <circle class="ring" :cx="s.x" :cy="s.y * tall" :r="Math.max(s.r, 0.008)" />
-        </g>
-      </svg>
-      <span v-if="word" class="word" :style="{ left: word.left, top: word.top }">{{
-        word.text
-      }}</span>
-    </div>
-  </div>
+  <FittedPicture :ratio="1 / tall">
+    <img :src="`/api/cards/photos/${photo.id}.jpg`" :alt="alt" data-test="card-photo" />
+    <svg :viewBox="`0 0 1 ${tall}`" aria-hidden="true">
+      <polygon v-if="photo.found.refused && outline" class="edge" :points="outline" />
+      <g v-for="(s, n) in spots" :key="n">
+        <circle class="under" :cx="s.x" :cy="s.y * tall" :r="Math.max(s.r, 0.008)" />
+        <circle class="ring" :cx="s.x" :cy="s.y * tall" :r="Math.max(s.r, 0.008)" />
+      </g>
+    </svg>
+    <span v-if="word" class="word" :style="{ left: word.left, top: word.top }">{{
+      word.text
+    }}</span>
+  </FittedPicture>
 </template>
 
 <style scoped>
-.plate {
-  display: grid;
-  place-items: center;
-  min-height: 0;
-  overflow: hidden;
-  border-radius: 8px;
-  background: var(--stand);
-  container-type: size;
-}
-.fit {
-  position: relative;
-  width: min(100cqw, 133.33cqh);
-  max-width: 100%;
-  max-height: 100%;
-}
-img,
-svg {
-  display: block;
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
 circle,
 .edge {
   fill: none;

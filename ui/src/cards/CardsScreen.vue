@@ -23,7 +23,7 @@ import { useShelf } from '@/stores/shelf';
 
 import CardPhoto from './CardPhoto.vue';
 import CardSetting from './CardSetting.vue';
-import CardsTabs from './CardsTabs.vue';
+import CardsFrame from './CardsFrame.vue';
 import { LOOKS, SEEN_BY } from './measures';
 import PrintCard from './PrintCard.vue';
 import StandInDialog from './StandInDialog.vue';
@@ -182,65 +182,57 @@ function print(): void {
 </script>
 
 <template>
-  <div class="cards">
-    <section class="sheet seen" aria-label="Photo of a card">
-      <header>
-        <h1>Cards</h1>
-        <CardsTabs />
-        <span class="push" />
-        <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
-          >Print a card</ElButton
-        >
-        <ElButton v-if="simulated" data-test="stand-in" @click="standingIn = true"
-          >Simulated photo</ElButton
-        >
-        <FileButton
-          accept="image/jpeg,image/png,image/webp"
-          :label="photo ? 'Another photo' : 'Read a photo'"
-          data-test="read-photo"
-          @chosen="read"
-        />
-      </header>
-      <p v-if="about" class="about small" data-test="about-card">{{ about }}</p>
-      <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
-      <p v-if="reading" class="note" role="status" data-test="reading">Reading the photo …</p>
-      <ElSkeleton v-if="!all" animated :rows="6" />
-      <div v-else-if="!photo" class="empty" data-test="no-photo">
-        <h2>No card read yet</h2>
-        <ol>
-          <li>
-            Print a card: it carries a number, so that its photo is known by it. For a setting of
-            your own, press it in Window or Cups.
-          </li>
-          <li>Spray it through its cover frame and let it dry.</li>
-          <li>Photograph it from above with a phone, and give the photo here.</li>
-        </ol>
-        <p class="small">
-          Haze measures lines, film, specks and fingers, says what it thinks of them, and learns
-          when you agree. White paint goes on a black card, which is printed by itself; metals and
-          varnish cannot be read.
-        </p>
-      </div>
-      <template v-else>
-        <CardPhoto :photo="photo" :measure="measure" />
-        <footer>
-          <span class="small" data-test="quality">{{ found?.quality?.words ?? '' }}</span>
-          <span class="push" />
-          <ChoiceField
-            v-if="choices.length > 1"
-            class="earlier"
-            label="Photo"
-            hide-label
-            :model-value="photo.id"
-            :choices="choices"
-            data-test="photos"
-            @update:model-value="(id: string) => (shownId = id)"
-          />
-          <ElButton text data-test="throw-away" @click="throwAway">Delete</ElButton>
-        </footer>
-      </template>
-    </section>
-    <aside class="sheet told">
+  <CardsFrame seen="Photo of a card" :problem="problem">
+    <template #tools>
+      <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
+        >Print a card</ElButton
+      >
+      <ElButton v-if="simulated" data-test="stand-in" @click="standingIn = true"
+        >Simulated photo</ElButton
+      >
+      <FileButton
+        accept="image/jpeg,image/png,image/webp"
+        :label="photo ? 'Another photo' : 'Read a photo'"
+        data-test="read-photo"
+        @chosen="read"
+      />
+    </template>
+    <p v-if="about" class="about small" data-test="about-card">{{ about }}</p>
+    <p v-if="reading" class="note" role="status" data-test="reading">Reading the photo …</p>
+    <ElSkeleton v-if="!all" animated :rows="6" />
+    <div v-else-if="!photo" class="empty" data-test="no-photo">
+      <h2>No card read yet</h2>
+      <ol>
+        <li>
+          Print a card: it carries a number, so that its photo is known by it. For a setting of your
+          own, press it in Window or Cups.
+        </li>
+        <li>Spray it through its cover frame and let it dry.</li>
+        <li>Photograph it from above with a phone, and give the photo here.</li>
+      </ol>
+      <p class="small">
+        Haze measures lines, film, specks and fingers, says what it thinks of them, and learns when
+        you agree. White paint goes on a black card, which is printed by itself; metals and varnish
+        cannot be read.
+      </p>
+    </div>
+    <CardPhoto v-else :photo="photo" :measure="measure" />
+    <template v-if="photo" #foot>
+      <span class="small" data-test="quality">{{ found?.quality?.words ?? '' }}</span>
+      <span class="push" />
+      <ChoiceField
+        v-if="choices.length > 1"
+        class="earlier"
+        label="Photo"
+        hide-label
+        :model-value="photo.id"
+        :choices="choices"
+        data-test="photos"
+        @update:model-value="(id: string) => (shownId = id)"
+      />
+      <ElButton text data-test="throw-away" @click="throwAway">Delete</ElButton>
+    </template>
+    <template #told>
       <template v-if="photo && found">
         <section v-if="found.refused" class="refused" data-test="refused">
           <h2>Not read</h2>
@@ -285,49 +277,23 @@ function print(): void {
           and how near the solid comes to its chip; each beside what was foreseen.
         </p>
       </template>
-    </aside>
-    <PrintCard v-model="printing" :asked="asked" drills @made="load">
-      <CardSetting v-if="!fixed" @asked="(now) => (asked = now)" />
-      <p v-else-if="asked">
-        {{ asked.paint.name }} through {{ asked.airbrush.name }}: {{ next?.words }}
-      </p>
-    </PrintCard>
-    <StandInDialog
-      v-model="standingIn"
-      :cards="all?.cards ?? []"
-      :photos="all?.photos ?? []"
-      @taken="show"
-    />
-  </div>
+    </template>
+  </CardsFrame>
+  <PrintCard v-model="printing" :asked="asked" drills @made="load">
+    <CardSetting v-if="!fixed" @asked="(now) => (asked = now)" />
+    <p v-else-if="asked">
+      {{ asked.paint.name }} through {{ asked.airbrush.name }}: {{ next?.words }}
+    </p>
+  </PrintCard>
+  <StandInDialog
+    v-model="standingIn"
+    :cards="all?.cards ?? []"
+    :photos="all?.photos ?? []"
+    @taken="show"
+  />
 </template>
 
 <style scoped>
-.cards {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) clamp(330px, 31%, 440px);
-  height: 100%;
-  min-height: 0;
-  padding: 12px;
-  gap: 10px;
-}
-.seen {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  gap: 12px;
-}
-.seen .plate {
-  flex: 1;
-}
-header,
-footer {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-}
-footer {
-  min-height: 34px;
-}
 .earlier {
   width: 300px;
 }
@@ -335,15 +301,6 @@ h1,
 h2,
 h3 {
   margin: 0;
-}
-.push {
-  flex: 1;
-}
-.told {
-  display: flex;
-  flex-direction: column;
-  overflow-y: auto;
-  gap: 18px;
 }
 .next {
   display: grid;
@@ -368,15 +325,5 @@ h3 {
 }
 .empty li {
   margin: 8px 0;
-}
-@media (max-width: 900px) {
-  .cards {
-    grid-template-columns: minmax(0, 1fr);
-    height: auto;
-  }
-  .seen .plate {
-    flex: none;
-    height: 60vh;
-  }
 }
 </style>

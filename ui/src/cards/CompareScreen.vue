@@ -1,31 +1,28 @@
 <script setup lang="ts">
 import { ElButton, ElMessageBox, ElSegmented, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
-import { useObjectUrl } from '@vueuse/core';
 
 import {
   api,
   sendPiecePhoto,
   take,
-  takePicture,
   type PiecePhotoView,
   type PlanSummary,
   type PointPair,
 } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
 import { when } from '@/displays/format';
+import { PAPER_LIGHTNESS, POINTS } from '@/craft.generated';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import FileButton from '@/fields/FileButton.vue';
 import NumberField from '@/fields/NumberField.vue';
 import { useSettings } from '@/stores/settings';
 
-import CardsTabs from './CardsTabs.vue';
+import CardsFrame from './CardsFrame.vue';
 import ComparedRegions from './ComparedRegions.vue';
 import MarkedPicture from './MarkedPicture.vue';
 
 /** A photo of the painted piece beside its plan: the same places marked on both, then values. */
-const LEAST = 4;
-const PAPER = 94.7;
 const settings = useSettings();
 const plans = shallowRef<PlanSummary[] | null>(null);
 const photos = shallowRef<PiecePhotoView[]>([]);
@@ -36,10 +33,10 @@ const elevation = ref(12);
 const pairs = ref<PointPair[]>([]);
 const onPlan = ref<PointPair['plan'] | null>(null);
 const patch = ref<{ x: number; y: number } | null>(null);
-const lightness = ref(PAPER);
+const lightness = ref(PAPER_LIGHTNESS);
 const patching = ref(false);
-const over = shallowRef<Blob>();
-const overUrl = useObjectUrl(over);
+/** Counts comparisons, so that what is laid over is drawn anew after each. */
+const times = ref(0);
 const laid = ref<'photo' | 'half' | 'plan'>('photo');
 const drawn = ref(false);
 const { problem, busy, attempt } = useAttempt();
@@ -57,11 +54,14 @@ const side = computed(
     `/api/plans/${plan.value}/side.png?azimuth_deg=${azimuth.value}&elevation_deg=${elevation.value}`,
 );
 const told = computed(() => photo.value?.told ?? null);
+const overUrl = computed(() =>
+  photo.value?.told ? `/api/piece-photos/${photo.value.id}/planned.png?n=${times.value}` : null,
+);
 const number = computed(() => String(pairs.value.length + 1));
 const wanted = computed<'plan' | 'photo' | 'patch' | null>(() => {
   if (!photo.value) return null;
   if (patching.value) return 'patch';
-  if (pairs.value.length >= 12) return null;
+  if (pairs.value.length >= POINTS.most) return null;
   return onPlan.value ? 'photo' : 'plan';
 });
 const planMarks = computed(() => {
@@ -74,16 +74,18 @@ const photoMarks = computed(() => {
   const here = pairs.value.map((p, n) => ({ ...p.photo, label: String(n + 1) }));
   return patch.value ? [...here, { ...patch.value, label: 'paper' }] : here;
 });
-const ready = computed(() => pairs.value.length >= LEAST && patch.value !== null);
+const ready = computed(() => pairs.value.length >= POINTS.least && patch.value !== null);
 const todo = computed(() => {
   if (!photo.value) return '';
-  const left = LEAST - pairs.value.length;
+  const left = POINTS.least - pairs.value.length;
   if (wanted.value === 'photo') return `Now the same place on the photo: point ${number.value}.`;
   if (wanted.value === 'patch') return 'Press the middle of the paper on the photo.';
   if (left > 0)
     return `Mark a place that is clear in both, on the plan first; ${left} more are needed.`;
   if (!patch.value) return 'Mark the paper, or a grey of known lightness.';
-  return pairs.value.length < 6 ? 'Ready; six points are surer than four.' : 'Ready.';
+  return pairs.value.length < POINTS.checked
+    ? `Ready; ${POINTS.checked} points are surer.`
+    : 'Ready.';
 });
 
 onMounted(() =>
@@ -108,14 +110,12 @@ function show(next: PiecePhotoView | null): void {
   const marks = next?.marks;
   pairs.value = marks ? [...marks.points] : [];
   patch.value = marks?.patch ?? null;
-  lightness.value = marks?.lightness ?? PAPER;
+  lightness.value = marks?.lightness ?? PAPER_LIGHTNESS;
   onPlan.value = null;
   patching.value = false;
   laid.value = 'photo';
-  over.value = undefined;
   const first = marks?.points[0]?.plan;
   if (first) [azimuth.value, elevation.value] = [first.azimuth_deg, first.elevation_deg];
-  if (next?.told) void layOver();
 }
 function keep(next: PiecePhotoView): void {
   photos.value = [next, ...photos.value.filter((p) => p.id !== next.id)];
@@ -158,22 +158,18 @@ function back(): void {
   if (onPlan.value) onPlan.value = null;
   else pairs.value = pairs.value.slice(0, -1);
 }
-const marks = () => ({ points: pairs.value, patch: patch.value!, lightness: lightness.value });
 const compare = (): Promise<void> =>
   attempt(async () => {
     const got = await take(
       api.POST('/api/piece-photos/{photo_id}/compare', {
         params: { path: { photo_id: photo.value!.id } },
-        body: marks(),
+        body: { points: pairs.value, patch: patch.value!, lightness: lightness.value },
       }),
     );
     keep(got);
     photo.value = got;
-    await layOver();
+    times.value += 1;
   });
-async function layOver(): Promise<void> {
-  over.value = await takePicture(`/api/piece-photos/${photo.value!.id}/planned`, marks());
-}
 async function throwAway(): Promise<void> {
   const sure = await ElMessageBox.confirm(
     'The photo and its marks are deleted for good. The plan stays.',
@@ -191,126 +187,120 @@ async function throwAway(): Promise<void> {
 </script>
 
 <template>
-  <div class="compare">
-    <section class="sheet seen" aria-label="Plan and photo">
-      <header>
-        <h1>Cards</h1>
-        <CardsTabs />
-        <span class="push" />
-        <ChoiceField
-          v-if="plans?.length"
-          v-model="plan"
-          class="which"
-          label="Plan"
-          hide-label
-          :choices="plans.map((p) => ({ id: p.id, label: p.name }))"
-          data-test="compare-plan"
-        />
-        <ElButton
-          v-if="simulated && plan"
-          :disabled="busy"
-          data-test="piece-stand-in"
-          @click="simulate"
-          >Simulated photo</ElButton
-        >
-        <FileButton
-          v-if="plan"
-          accept="image/jpeg,image/png,image/webp"
-          :label="photo ? 'Another photo' : 'Read a photo'"
-          data-test="read-piece"
-          @chosen="read"
-        />
-      </header>
-      <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
-      <ElSkeleton v-if="!plans && !problem" animated :rows="6" />
-      <p v-else-if="plans && !plans.length" class="note">
-        There is no plan yet. Begin one in Plans; then its painted piece can be compared.
-      </p>
-      <div v-else-if="plan" class="two">
-        <figure>
-          <figcaption>
-            <b>As planned</b>
-            <span class="small">{{ drawn ? '' : 'drawing …' }}</span>
-            <span class="push" />
-            <NumberField
-              v-model="azimuth"
-              label="Azimuth"
-              hide-label
-              unit="° round"
-              :min="-360"
-              :max="360"
-              :step="10"
-            />
-            <NumberField
-              v-model="elevation"
-              label="Elevation"
-              hide-label
-              unit="° up"
-              :min="-80"
-              :max="80"
-              :step="5"
-            />
-          </figcaption>
-          <MarkedPicture
-            :src="side"
-            alt="The plan"
-            :ratio="1"
-            :marks="planMarks"
-            :next="wanted === 'plan' ? `point ${number}` : ''"
-            data-test="plan-side"
-            @mark="markPlan"
-            @shown="drawn = true"
+  <CardsFrame seen="Plan and photo" :problem="problem">
+    <template #tools>
+      <ChoiceField
+        v-if="plans?.length"
+        v-model="plan"
+        class="which"
+        label="Plan"
+        hide-label
+        :choices="plans.map((p) => ({ id: p.id, label: p.name }))"
+        data-test="compare-plan"
+      />
+      <ElButton
+        v-if="simulated && plan"
+        :disabled="busy"
+        data-test="piece-stand-in"
+        @click="simulate"
+        >Simulated photo</ElButton
+      >
+      <FileButton
+        v-if="plan"
+        accept="image/jpeg,image/png,image/webp"
+        :label="photo ? 'Another photo' : 'Read a photo'"
+        data-test="read-piece"
+        @chosen="read"
+      />
+    </template>
+    <ElSkeleton v-if="!plans && !problem" animated :rows="6" />
+    <p v-else-if="plans && !plans.length" class="note">
+      There is no plan yet. Begin one in Plans; then its painted piece can be compared.
+    </p>
+    <div v-else-if="plan" class="two">
+      <figure>
+        <figcaption>
+          <b>As planned</b>
+          <span class="small">{{ drawn ? '' : 'drawing …' }}</span>
+          <span class="push" />
+          <NumberField
+            v-model="azimuth"
+            label="Azimuth"
+            hide-label
+            unit="° round"
+            :min="-360"
+            :max="360"
+            :step="10"
           />
-        </figure>
-        <figure>
-          <figcaption>
-            <b>Photo</b>
-            <span class="push" />
-            <ElSegmented
-              v-if="overUrl"
-              v-model="laid"
-              :options="LAID"
-              size="small"
-              aria-label="What is laid over the photo"
-            />
-          </figcaption>
-          <MarkedPicture
-            v-if="photo"
-            :src="`/api/piece-photos/${photo.id}.jpg`"
-            alt="The photo"
-            :ratio="photo.width / photo.height"
-            :marks="photoMarks"
-            :next="wanted === 'photo' ? `point ${number}` : wanted === 'patch' ? 'the paper' : ''"
-            :over="overUrl"
-            :over-share="OVER[laid]"
-            data-test="piece-photo"
-            @mark="markPhoto"
+          <NumberField
+            v-model="elevation"
+            label="Elevation"
+            hide-label
+            unit="° up"
+            :min="-80"
+            :max="80"
+            :step="5"
           />
-          <div v-else class="none">
-            <h2>No photo of this piece yet</h2>
-            <p>
-              Photograph it in even light, by a window or under a tent, with a bit of white paper
-              beside it, from the side the plan is seen from. Not burnt out, not mirrored.
-            </p>
-          </div>
-        </figure>
-      </div>
-      <footer v-if="photo">
-        <span role="status" data-test="compare-todo">{{ todo }}</span>
-        <span class="push" />
-        <ChoiceField
-          v-if="ofPlan.length > 1"
-          class="which"
-          label="Photo"
-          hide-label
-          :model-value="photo.id"
-          :choices="ofPlan.map((p) => ({ id: p.id, label: when(p.at) }))"
-          @update:model-value="(id: string) => show(ofPlan.find((p) => p.id === id) ?? null)"
+        </figcaption>
+        <MarkedPicture
+          :src="side"
+          alt="The plan"
+          :ratio="1"
+          :marks="planMarks"
+          :next="wanted === 'plan' ? `point ${number}` : ''"
+          data-test="plan-side"
+          @mark="markPlan"
+          @shown="drawn = true"
         />
-        <ElButton text data-test="throw-piece-photo" @click="throwAway">Delete</ElButton>
-      </footer>
-    </section>
-    <aside class="sheet told">
+      </figure>
+      <figure>
+        <figcaption>
+          <b>Photo</b>
+          <span class="push" />
+          <ElSegmented
+            v-if="overUrl"
+            v-model="laid"
+            :options="LAID"
+            size="small"
+            aria-label="What is laid over the photo"
+          />
+        </figcaption>
+        <MarkedPicture
+          v-if="photo"
+          :src="`/api/piece-photos/${photo.id}.jpg`"
+          alt="The photo"
+          :ratio="photo.width / photo.height"
+          :marks="photoMarks"
+          :next="wanted === 'photo' ? `point ${number}` : wanted === 'patch' ? 'the paper' : ''"
+          :over="overUrl"
+          :over-share="OVER[laid]"
+          data-test="piece-photo"
+          @mark="markPhoto"
+        />
+        <div v-else class="none">
+          <h2>No photo of this piece yet</h2>
+          <p>
+            Photograph it in even light, by a window or under a tent, with a bit of white paper
+            beside it, from the side the plan is seen from. Not burnt out, not mirrored.
+          </p>
+        </div>
+      </figure>
+    </div>
+    <template v-if="photo" #foot>
+      <span role="status" data-test="compare-todo">{{ todo }}</span>
+      <span class="push" />
+      <ChoiceField
+        v-if="ofPlan.length > 1"
+        class="which"
+        label="Photo"
+        hide-label
+        :model-value="photo.id"
+        :choices="ofPlan.map((p) => ({ id: p.id, label: when(p.at) }))"
+        @update:model-value="(id: string) => show(ofPlan.find((p) => p.id === id) ?? null)"
+      />
+      <ElButton text data-test="throw-piece-photo" @click="throwAway">Delete</ElButton>
+    </template>
+    <template #told>
       <section v-if="photo" class="marks" aria-labelledby="marks">
         <h2 id="marks">Marks</h2>
         <p data-test="points">
@@ -355,36 +345,17 @@ async function throwAway(): Promise<void> {
           both: tips, corners, edges of parts; far apart, in front and behind.
         </p>
       </section>
-    </aside>
-  </div>
+    </template>
+  </CardsFrame>
 </template>
 
 <style scoped>
-.compare {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) clamp(290px, 27%, 400px);
-  height: 100%;
-  min-height: 0;
-  padding: 12px;
-  gap: 10px;
-}
-.seen {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  gap: 10px;
-}
-header,
-footer,
 figcaption {
   display: flex;
   align-items: center;
   gap: 10px;
 }
-header {
-  flex-wrap: wrap;
-}
-.push {
+figcaption .push {
   flex: 1;
 }
 .which {
@@ -416,12 +387,6 @@ figcaption .field {
   max-width: 44ch;
   margin: auto;
 }
-.told {
-  display: flex;
-  flex-direction: column;
-  overflow-y: auto;
-  gap: 16px;
-}
 .marks {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
@@ -437,12 +402,8 @@ h2 {
   gap: 8px;
 }
 @media (max-width: 900px) {
-  .compare,
   .two {
     grid-template-columns: minmax(0, 1fr);
-  }
-  .compare {
-    height: auto;
   }
   .two figure {
     height: 56vh;

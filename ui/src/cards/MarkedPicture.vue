@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 
+import FittedPicture from '@/displays/FittedPicture.vue';
+
 /** A picture on which places are marked by pointer, or by arrows and Enter. */
 export interface Mark {
   x: number;
@@ -51,11 +53,10 @@ const percent = (v: number): string => `${v * 100}%`;
 </script>
 
 <template>
-  <div class="hold">
+  <FittedPicture :ratio="ratio">
     <div
-      class="fit"
+      class="marked"
       :class="{ wanted: next }"
-      :style="{ aspectRatio: ratio, '--ratio': ratio }"
       tabindex="0"
       role="application"
       :aria-label="`${alt}. ${next ? `Arrows move, Enter marks ${next}.` : ''}`"
@@ -78,32 +79,17 @@ const percent = (v: number): string => `${v * 100}%`;
         :style="{ left: percent(at.x), top: percent(at.y) }"
       />
     </div>
-  </div>
+  </FittedPicture>
 </template>
 
 <style scoped>
-.hold {
-  display: grid;
-  place-items: center;
-  min-height: 0;
-  overflow: hidden;
-  border-radius: 8px;
-  background: var(--stand);
-  container-type: size;
-}
-.fit {
-  position: relative;
-  width: min(100cqw, calc(100cqh * var(--ratio)));
+.marked {
+  position: absolute;
+  inset: 0;
   user-select: none;
 }
 .wanted {
   cursor: crosshair;
-}
-img {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
 }
 .over {
   pointer-events: none;

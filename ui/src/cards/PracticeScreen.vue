@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElRadioButton, ElRadioGroup, ElSkeleton } from 'element-plus';
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, onMounted, ref, shallowRef } from 'vue';
 
 import { api, take, type PracticeChange, type PracticeView, type TrialLook } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
@@ -15,10 +15,11 @@ import {
 } from '@/displays/format';
 import { useSettings } from '@/stores/settings';
 
-import CardsTabs from './CardsTabs.vue';
+import CardsFrame from './CardsFrame.vue';
 import PracticeJudged from './PracticeJudged.vue';
 import PracticeStandings from './PracticeStandings.vue';
-import { CHANGES, CLASSES, LOOKS } from './measures';
+import { LOOKS_APART } from '@/craft.generated';
+import { CHANGES, LOOKS } from './measures';
 
 /** Cards that were made to show something: the painter names it and the one change. */
 const settings = useSettings();
@@ -27,7 +28,6 @@ const look = ref<TrialLook>();
 const change = ref<PracticeChange>();
 const drawn = ref(false);
 const { problem, busy, attempt } = useAttempt();
-const first = useTemplateRef<HTMLElement>('first');
 
 const judged = computed(() => card.value?.judged ?? null);
 const rows = computed(() => {
@@ -62,8 +62,6 @@ const next = (): Promise<void> =>
     look.value = undefined;
     change.value = undefined;
     card.value = await take(api.POST('/api/practice'));
-    await nextTick();
-    first.value?.scrollTo(0, 0);
   });
 const answer = (): Promise<void> =>
   attempt(async () => {
@@ -80,33 +78,27 @@ onMounted(next);
 </script>
 
 <template>
-  <div class="practice">
-    <section class="sheet seen" aria-label="Card to practise on">
-      <header>
-        <h1>Cards</h1>
-        <CardsTabs />
-        <span class="push" />
-        <span v-if="card" class="small">{{ question }} · {{ card.answered }} answered so far</span>
-      </header>
-      <p v-if="problem" class="note stop" role="alert">
-        {{ problem }}
-        <ElButton text data-test="practice-again" @click="next">Try again</ElButton>
-      </p>
-      <div class="plate">
-        <ElSkeleton v-if="!drawn && !problem" class="wait" animated :rows="5" />
-        <img
-          v-if="card"
-          v-show="drawn"
-          :key="card.id"
-          :src="`/api/practice/${card.id}.png`"
-          alt="A card that was sprayed with the setting beside it"
-          data-test="practice-card"
-          @load="drawn = true"
-        />
-      </div>
-      <PracticeStandings v-if="card" :standings="card.standings" />
-    </section>
-    <aside ref="first" class="sheet told">
+  <CardsFrame seen="Card to practise on" :problem="problem">
+    <template #tools>
+      <span v-if="card" class="small">{{ question }} · {{ card.answered }} answered so far</span>
+    </template>
+    <template #mend>
+      <ElButton text data-test="practice-again" @click="next">Try again</ElButton>
+    </template>
+    <div class="plate">
+      <ElSkeleton v-if="!drawn && !problem" class="wait" animated :rows="5" />
+      <img
+        v-if="card"
+        v-show="drawn"
+        :key="card.id"
+        :src="`/api/practice/${card.id}.png`"
+        alt="A card that was sprayed with the setting beside it"
+        data-test="practice-card"
+        @load="drawn = true"
+      />
+    </div>
+    <PracticeStandings v-if="card" :standings="card.standings" />
+    <template #told>
       <template v-if="card">
         <section aria-labelledby="sprayed-with">
           <h2 id="sprayed-with">Sprayed with</h2>
@@ -127,7 +119,9 @@ onMounted(next);
               aria-labelledby="what-is-it"
               data-test="practice-look"
             >
-              <ElRadioButton v-for="l in CLASSES" :key="l" :value="l">{{ LOOKS[l] }}</ElRadioButton>
+              <ElRadioButton v-for="l in LOOKS_APART" :key="l" :value="l">{{
+                LOOKS[l]
+              }}</ElRadioButton>
             </ElRadioGroup>
           </section>
           <section aria-labelledby="what-change">
@@ -165,40 +159,20 @@ onMounted(next);
           <span v-if="!judged && !(look && change)" class="small">Choose one of each.</span>
         </footer>
       </template>
-    </aside>
-  </div>
+    </template>
+  </CardsFrame>
 </template>
 
 <style scoped>
-.practice {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) clamp(340px, 33%, 460px);
-  height: 100%;
-  min-height: 0;
-  padding: 12px;
-  gap: 10px;
-}
-.seen {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  gap: 12px;
-}
-header,
 footer {
   display: flex;
   align-items: center;
   gap: 12px;
-}
-footer {
   position: sticky;
   bottom: -16px;
   margin: auto 0 -16px;
   padding: 12px 0 16px;
   background: var(--sheet);
-}
-.push {
-  flex: 1;
 }
 h2 {
   margin-bottom: 8px;
@@ -221,12 +195,6 @@ h2 {
 }
 .wait {
   width: 60%;
-}
-.told {
-  display: flex;
-  flex-direction: column;
-  overflow-y: auto;
-  gap: 16px;
 }
 .with {
   display: grid;
@@ -271,15 +239,5 @@ h2 {
   width: 100%;
   border: 1px solid var(--outline);
   border-radius: 6px;
-}
-@media (max-width: 900px) {
-  .practice {
-    grid-template-columns: minmax(0, 1fr);
-    height: auto;
-  }
-  .plate {
-    flex: none;
-    height: 56vh;
-  }
 }
 </style>

@@ -48,9 +48,6 @@ export const RING_WORDS: Record<string, string> = {
   specks_per_cm2: 'specks',
 };
 
-/** What a card shows, one of five. */
-export const CLASSES: TrialLook[] = ['clean', 'spiders', 'specks', 'dust', 'nothing'];
-
 /** The one change, in pairs of a knob's two ways. */
 export const CHANGES: [change: PracticeChange, label: string][] = [
   ['nearer', 'Nearer'],

@@ -14,11 +14,13 @@ from haze.core.film.looks import shown_bytes
 from haze.core.film.paint import PaintOptics
 from haze.core.film.skin import Skin, coated, seen
 from haze.core.film.spectra import spectrum_of_hex
+from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.inspect.card import BLACK
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.sprayed import Laid
 
 PAPER = "#f2f0ea"
+PAPER_LIGHTNESS = round(tone_of_rgb(linear_of_hex(PAPER)), 1)  # L*
 MOST_FILM_UM, STEPS = 160.0, 600
 FILMS = 4096
 INKED = 0.999  # reflectance over the paper's under which something is printed

@@ -21,7 +21,14 @@ from haze.core.errors import HazeError
 from haze.core.inspect.trial_card import FAULT_FROM, Sprayed, Truth, sprayed_card, truth_of
 from haze.core.spray.advice import BOUNDS, CLEAN_BELOW, apply, cost_of
 from haze.core.spray.calibrate import CLASSES, Look
-from haze.core.spray.model import dusty_share, one_pass, specks_seen_cm2, spray, wet_numbers
+from haze.core.spray.model import (
+    RISKS,
+    dusty_share,
+    one_pass,
+    specks_seen_cm2,
+    spray,
+    wet_numbers,
+)
 from haze.core.spray.recipe import rounded
 from haze.core.spray.setting import Setting, one_of
 from haze.core.spray.unsure import AS_TOLD, Latents
@@ -53,12 +60,7 @@ STRENGTHS: dict[Look, tuple[tuple[float, float], ...]] = {
     "nothing": ((1.45, 2.0), (1.2, 1.45), (1.03, 1.2)),
 }
 CREPT = ((2.3, 9.0), (1.6, 2.6), (1.45, 2.0))  # spider numbers of a pass that leave them so
-RISK_OF: dict[Look, str] = {
-    "spiders": "spiders",
-    "specks": "specks",
-    "dust": "dust",
-    "nothing": "no_flow",
-}
+RISK_OF: dict[Look, str] = dict(zip(CLASSES[1:], RISKS, strict=True))
 TURNS: dict[Change, tuple[str, bool]] = {
     "nearer": ("distance_mm", False),
     "farther": ("distance_mm", True),

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from haze.core.arrays import Array, Bytes, Floats
-from haze.core.directions import direction_of
+from haze.core.directions import facing
 from haze.core.mesh.mesh import PreparedMesh
-from haze.core.mesh.scene import scene_of
+from haze.core.mesh.scene import between, scene_of
 
 CARD_GREY = 131  # L* 55, the card every piece stands on
 MARGIN = 1.08
@@ -56,10 +56,7 @@ def side_of(
     azimuth_deg, elevation_deg : float [°], from where
     width, height : int [px], of the picture
     """
-    toward = direction_of(azimuth_deg, elevation_deg)
-    right = np.cross([0.0, 0.0, 1.0], toward)
-    right /= np.linalg.norm(right)
-    up = np.cross(toward, right)
+    toward, right, up = facing(azimuth_deg, elevation_deg)
     flat = mesh.vertices @ np.stack([right, up], axis=1)
     low, high = flat.min(axis=0), flat.max(axis=0)
     scale = MARGIN * max((high[0] - low[0]) / width, (high[1] - low[1]) / height)
@@ -90,10 +87,8 @@ def picture(
     x, y = np.meshgrid(np.arange(w) + 0.5, np.arange(h) + 0.5)
     face, u, v = scene_of(mesh).met(*side.rays(x.ravel(), y.ravel()))
     seen = face >= 0
-    corner = mesh.faces[face[seen]]
-    u, v = u[seen][:, None], v[seen][:, None]
     linear = (colours.astype(np.float32) / 255.0) ** 2.2
-    shade = linear[corner[:, 0]] * (1 - u - v) + linear[corner[:, 1]] * u + linear[corner[:, 2]] * v
+    shade = between(mesh, linear, (face[seen], u[seen], v[seen]))
     image = np.full((h * w, 3), (CARD_GREY / 255.0) ** 2.2, dtype=np.float32)
     image[seen] = shade
     image = image.reshape(height, supersample, width, supersample, 3).mean(axis=(1, 3))

@@ -63,6 +63,23 @@ class Scene:
         return hits["primID"], hits["u"], hits["v"]
 
 
+def between(mesh: PreparedMesh, values: Floats, met: tuple[Ints, Floats, Floats]) -> Floats:
+    """(n, k) float32: what lies where rays met faces, between what lies at their corners.
+
+    Parameters
+    ----------
+    mesh : prepared
+    values : (vertices, k) float32
+    met : faces, u and v of `Scene.met`, of rays that met one
+    """
+    face, u, v = met
+    corner = mesh.faces[face]
+    at, along, across = values[corner[:, 0]], u[:, None], v[:, None]
+    mixed = at * (1 - along - across)
+    mixed = mixed + values[corner[:, 1]] * along + values[corner[:, 2]] * across
+    return np.asarray(mixed, dtype=np.float32)
+
+
 def scene_of(mesh: PreparedMesh, members: Mask | None = None) -> Scene:
     """The scene of a mesh, or of the faces whose first corner is a member.
 

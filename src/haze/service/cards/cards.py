@@ -161,24 +161,25 @@ def make_drill(db: Database, shelf: Shelf, beliefs: Beliefs, body: CardBody) -> 
 
 
 def _make(db: Database, shelf: Shelf, bodies: Sequence[CardBody]) -> list[CardView]:
+    asked = [_on_card(body, shelf) for body in bodies]
     rows = []
     with db.atomic() as tx:
-        for body in bodies:
-            cup = in_the_cup(body, shelf)
-            dark = needs_dark(cup)
-            on_card = _on_card(body, cup.contrast_over(BLACK_FIELD if dark else PAPER))
+        for dark, body in asked:
             numbers = (RANDOM.randint(1, MOST) for _ in range(TRIES))
             number = next(n for n in numbers if store.find(tx, n) is None)
-            rows.append(CardRow(number, now(), dark, on_card.model_dump_json()))
+            rows.append(CardRow(number, now(), dark, body.model_dump_json()))
             store.add(tx, rows[-1])
     return [view(row) for row in rows]
 
 
-def _on_card(body: CardBody, contrast: float) -> CardBody:
-    """The setting with a card below it, whatever it was meant for: matt, and of that contrast."""
+def _on_card(body: CardBody, shelf: Shelf) -> tuple[bool, CardBody]:
+    """Whether its field is black, and the setting with a card below it, whatever it was for."""
+    cup = in_the_cup(body, shelf)
+    dark = needs_dark(cup)
+    contrast = cup.contrast_over(BLACK_FIELD if dark else PAPER)
     ground = GroundIn(contrast=contrast, surface="matt")
     setting = body.setting.model_copy(update={"ground": ground})
-    return body.model_copy(update={"setting": setting})
+    return dark, body.model_copy(update={"setting": setting})
 
 
 def view(row: CardRow) -> CardView:

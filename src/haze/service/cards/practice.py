@@ -49,7 +49,7 @@ from haze.core.spray.tasks import school_of, task_of, thinning
 from haze.core.spray.unsure import AS_TOLD, Latents
 from haze.service.cards.swatch import needs_dark
 from haze.service.cups.beliefs import Beliefs
-from haze.service.cups.setting import AssessIn, GroundIn, setting_of, setting_words
+from haze.service.cups.setting import AssessIn, GroundIn, setting_of
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import PaintIn, Strict
 from haze.store import practice as store
@@ -176,7 +176,6 @@ class PracticeView(BaseModel):
     airbrush: str
     needle_mm: float
     setting: AssessIn
-    setting_words: str
     level: Level
     judged: PracticeJudged | None
     standings: list[PracticeStanding]
@@ -314,7 +313,6 @@ def _view(db: Database, row: PracticeRow) -> PracticeView:
         airbrush=asked.airbrush.name,
         needle_mm=asked.airbrush.needle_mm,
         setting=asked.setting,
-        setting_words=setting_words(asked.setting),
         level=asked.level,
         judged=_judged(asked, row.answer) if row.answer else None,
         standings=[_standing(look, known[look]) for look in CLASSES],

@@ -19,7 +19,7 @@ from haze.formats.photos import require_size
 from haze.service import apart
 from haze.service.cups.beliefs import MeasuredIn
 
-LIMITS = apart.Limits(seconds=90.0, room=int(1.4 * apart.GIB))
+LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 
 
 class MeasureOut(BaseModel):

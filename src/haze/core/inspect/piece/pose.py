@@ -15,9 +15,10 @@ from haze.core.arrays import Array, Floats, Mask
 from haze.core.errors import HazeError
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.scale import DIAGONAL
-from haze.core.mesh.scene import origins_of, scene_of
+from haze.core.mesh.scene import between, origins_of, scene_of
 
-LEAST_POINTS = 4
+LEAST_POINTS, MOST_POINTS = 4, 12
+CHECKED_FROM = 6  # fewer leave little check on each other
 FOCALS = np.geomspace(0.55, 6.0, 25)  # of the photo's longer side: wide lens to long one
 USUAL_FOCAL, UNUSUAL = 1.6, 0.0015  # of a phone drawn near a little; cost of being far from it
 MOST_OFF = 0.05  # of the piece's size on the photo
@@ -47,7 +48,7 @@ class Pose:
     shift: Array
     focal_px: float
     middle: Array
-    off_px: float
+    off_px: float = 0.0
 
     @property
     def eye(self) -> Array:
@@ -115,7 +116,7 @@ def _solved(points: Array, seen: Array, focal_px: float, middle: Array) -> Pose 
         return None
     turned, shift = cv2.solvePnPRefineLM(there, here, camera, None, turned, shift)
     turn = np.asarray(cv2.Rodrigues(turned)[0], dtype=float)
-    pose = Pose(turn, np.asarray(shift, dtype=float).ravel(), focal_px, middle, 0.0)
+    pose = Pose(turn, np.asarray(shift, dtype=float).ravel(), focal_px, middle)
     at, depth = pose.seen_at(there)
     if not np.isfinite(at).all() or (depth <= 0).any():
         return None
@@ -171,10 +172,7 @@ def drawn(pose: Pose, mesh: PreparedMesh, light: Floats, *, width: int, height: 
     origins = np.broadcast_to(pose.eye, rays.shape)
     face, u, v = scene_of(mesh).met(origins.astype(np.float32), rays.astype(np.float32))
     met = face >= 0
-    corner = mesh.faces[face[met]]
-    a, b = u[met][:, None], v[met][:, None]
     out = np.zeros((height * width, 4), dtype=np.float32)
-    out[met, :3] = light[corner[:, 0]] * (1 - a - b) + light[corner[:, 1]] * a
-    out[met, :3] += light[corner[:, 2]] * b
+    out[met, :3] = between(mesh, light, (face[met], u[met], v[met]))
     out[met, 3] = 1
     return out.reshape(height, width, 4)

@@ -7,7 +7,7 @@ from numpy.random import Generator
 from scipy.ndimage import gaussian_filter
 
 from haze.core.arrays import Bytes, Floats
-from haze.core.directions import direction_of
+from haze.core.directions import facing
 from haze.core.film.looks import encode_bytes
 from haze.core.film.srgb import linear_of_hex
 from haze.core.inspect.card_colours import PAPER
@@ -43,10 +43,8 @@ def pose_from(
     azimuth_deg, elevation_deg : float [°], where it stands
     width, height : int [px], of its photos
     """
-    toward = direction_of(azimuth_deg, elevation_deg)
-    right = np.cross([0.0, 0.0, 1.0], toward)
-    right = right / np.linalg.norm(right)
-    turn = np.stack([right, -np.cross(toward, right), -toward])
+    toward, right, up = facing(azimuth_deg, elevation_deg)
+    turn = np.stack([right, -up, -toward])
     low, high = mesh.vertices.min(axis=0), mesh.vertices.max(axis=0)
     size = float((mesh.vertices @ turn[1]).max() - (mesh.vertices @ turn[1]).min())
     away = AWAY * max(size, float((high - low).max()))
@@ -54,7 +52,7 @@ def pose_from(
     wide = float(np.ptp(mesh.vertices @ turn[0]))
     focal = FILLS * away * min(height / size, width / wide)
     eye = middle + away * toward
-    return Pose(turn, -turn @ eye, float(focal), np.array([width / 2, height / 2]), 0.0)
+    return Pose(turn, -turn @ eye, float(focal), np.array([width / 2, height / 2]))
 
 
 def piece_photo(

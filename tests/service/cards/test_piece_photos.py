@@ -7,26 +7,23 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from made_up import marked
 from PIL import Image
 
 from haze.core.errors import PhotoError
 from haze.core.inspect.piece.compared import PatchError
 from haze.core.inspect.piece.pose import NoPoseError, in_view
 from haze.core.inspect.piece.stand_in import patch_at, pose_from
-from haze.core.light.picture import side_of
-from haze.core.mesh.scene import scene_of
 from haze.service.bench import Bench
-from haze.service.cards import piece
-from haze.service.cards.piece import (
+from haze.service.cards import piece_photos as piece
+from haze.service.cards.piece_photos import (
     SIDE_PX,
     STAND_IN_PX,
     Marks,
     OffPieceError,
-    OnPhoto,
     OnPlan,
     PiecePhotoView,
     PieceStandIn,
-    PointPair,
     SideSeen,
 )
 from haze.service.piece.onpiece import OnPiece
@@ -37,36 +34,10 @@ FROM = SideSeen(azimuth_deg=20, elevation_deg=12)
 WIDE, HIGH = STAND_IN_PX
 
 
-def pairs_on(on: OnPiece, count: int) -> list[PointPair]:
-    """The same places on the plan and on the stand-in's photo from that side."""
-    mesh = on.piece.mesh
-    pose = pose_from(mesh, FROM.azimuth_deg, FROM.elevation_deg, width=WIDE, height=HIGH)
-    side = side_of(mesh, FROM.azimuth_deg, FROM.elevation_deg, width=SIDE_PX, height=SIDE_PX)
-    rng = np.random.default_rng(4)
-    pixels = rng.uniform(60, SIDE_PX - 60, (4000, 2))
-    face, u, v = scene_of(mesh).met(*side.rays(pixels[:, 0], pixels[:, 1]))
-    hit = np.flatnonzero(face >= 0)
-    a, b, c = (mesh.vertices[mesh.faces[face[hit]][:, i]] for i in range(3))
-    points = a * (1 - u[hit] - v[hit])[:, None] + b * u[hit][:, None] + c * v[hit][:, None]
-    chosen = [0]
-    while len(chosen) < count:
-        apart = [np.linalg.norm(points - points[i], axis=1) for i in chosen]
-        chosen.append(int(np.argmax(np.min(apart, axis=0))))
-    there, _ = pose.seen_at(points)
-    return [
-        PointPair(
-            plan=OnPlan(
-                x=pixels[hit[i], 0] / SIDE_PX, y=pixels[hit[i], 1] / SIDE_PX, **FROM.model_dump()
-            ),
-            photo=OnPhoto(x=there[i, 0] / WIDE, y=there[i, 1] / HIGH),
-        )
-        for i in chosen
-    ]
-
-
 def marks_on(on: OnPiece, count: int = 6) -> Marks:
     x, y = patch_at(WIDE, HIGH)
-    return Marks(points=pairs_on(on, count), patch=OnPhoto(x=x / WIDE, y=y / HIGH))
+    pairs = marked(on.piece.mesh, FROM.azimuth_deg, FROM.elevation_deg, count=count)
+    return Marks.model_validate({"points": pairs, "patch": {"x": x / WIDE, "y": y / HIGH}})
 
 
 def taken(bench: Bench, cone: PlanView, on: OnPiece, reached: float) -> PiecePhotoView:
@@ -98,7 +69,6 @@ def test_light_that_fell_short_is_told_with_rounds_and_side(
     got = piece.compare(bench.db, photo.id, marks_on(on_cone), cone.plan, on_cone)
     assert got.told is not None
     worst = max(got.told.regions, key=lambda r: r.planned.light - r.seen.light)
-    print(worst)
     assert worst.sign == "mind"
     assert f"planned {worst.planned.light:.0f}" in worst.words
     light = cone.plan.coats[cone.plan.light_coats()[-1]]
@@ -109,8 +79,11 @@ def test_the_plan_laid_over_covers_the_piece_on_the_photo(
     bench: Bench, cone: PlanView, on_cone: OnPiece
 ) -> None:
     photo = taken(bench, cone, on_cone, 1.0)
+    with pytest.raises(MissingError, match="not compared"):
+        piece.planned_png(piece.piece_photo_row(bench.db, photo.id), cone.plan, on_cone)
+    piece.compare(bench.db, photo.id, marks_on(on_cone), cone.plan, on_cone)
     row = piece.piece_photo_row(bench.db, photo.id)
-    laid = Image.open(io.BytesIO(piece.planned_png(row, marks_on(on_cone), cone.plan, on_cone)))
+    laid = Image.open(io.BytesIO(piece.planned_png(row, cone.plan, on_cone)))
     clear = np.asarray(laid)[..., 3] > 0
     assert laid.size == (900, 675)
     mesh = on_cone.piece.mesh

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { ElSegmented } from 'element-plus';
+import { useRoute, useRouter } from 'vue-router';
+
+/** What all of Cards stands in: what to do, its tools, a sheet to look at and one that tells. */
+defineProps<{ seen: string; problem: string }>();
+const OPTIONS = [
+  { label: 'Read', value: 'cards' },
+  { label: 'Practise', value: 'practice' },
+  { label: 'Compare', value: 'compare' },
+];
+const route = useRoute();
+const router = useRouter();
+</script>
+
+<template>
+  <div class="cards">
+    <section class="sheet seen" :aria-label="seen">
+      <header>
+        <h1>Cards</h1>
+        <ElSegmented
+          :model-value="String(route.name)"
+          :options="OPTIONS"
+          size="small"
+          aria-label="What to do with cards"
+          data-test="cards-tabs"
+          @change="(name: string) => router.push({ name })"
+        />
+        <span class="push" />
+        <slot name="tools" />
+      </header>
+      <p v-if="problem" class="note stop" role="alert">{{ problem }} <slot name="mend" /></p>
+      <slot />
+      <footer v-if="$slots.foot"><slot name="foot" /></footer>
+    </section>
+    <aside class="sheet told"><slot name="told" /></aside>
+  </div>
+</template>
+
+<style scoped>
+.cards {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) clamp(320px, 31%, 440px);
+  height: 100%;
+  min-height: 0;
+  padding: 12px;
+  gap: 10px;
+}
+.seen {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  gap: 12px;
+}
+.seen > :deep(.plate) {
+  flex: 1;
+}
+header,
+footer {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 12px;
+}
+footer {
+  min-height: 34px;
+}
+.push,
+footer > :deep(.push) {
+  flex: 1;
+}
+.told {
+  display: flex;
+  flex-direction: column;
+  overflow-y: auto;
+  gap: 16px;
+}
+@media (max-width: 900px) {
+  .cards {
+    grid-template-columns: minmax(0, 1fr);
+    height: auto;
+  }
+  .seen > :deep(.plate) {
+    flex: none;
+    height: 60vh;
+  }
+}
+</style>
