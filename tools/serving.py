@@ -130,11 +130,13 @@ def served(*, demo: bool = True, folder: Path | None = None) -> Iterator[str]:
 
 
 @contextmanager
-def browsing(*, width: int = 1280, height: int = 800) -> Iterator[Page]:
-    """A page in Debian's Chromium with software WebGL."""
+def browsing(
+    *, width: int = 1280, height: int = 800, more: Sequence[str] = ()
+) -> Iterator[Page]:
+    """A page in Debian's Chromium with software WebGL; `more` are further options of it."""
     with sync_playwright() as playwright:
         playwright.selectors.set_test_id_attribute("data-test")
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, *more])
         page = browser.new_page(viewport={"width": width, "height": height}, locale="en-GB")
         page.set_default_timeout(60_000)
         yield page

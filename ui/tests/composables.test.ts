@@ -1,11 +1,12 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope } from 'vue';
 
-import { Refused, type JobView } from '@/api/client';
+import { Refused, type JobView, type TurnedBody } from '@/api/client';
 import { followJob, stopJob } from '@/composables/follow-job';
 import { useJob } from '@/composables/use-job';
 import { keyName } from '@/composables/use-keys';
 import { useLatest } from '@/composables/use-latest';
+import { useSwatch } from '@/window/swatch';
 
 import { Events, held, job, serve, type Answer } from './server';
 
@@ -25,6 +26,20 @@ describe('the latest only', () => {
     [1, 2, 3, 4].forEach((n) => latest.push(n));
     gate.give();
     await vi.waitFor(() => expect(done).toEqual([1, 4]));
+  });
+
+  it('tells whether something newer is still to come', async () => {
+    const gate = held<void>();
+    const latest = useLatest<number>(
+      () => gate.promise,
+      () => undefined,
+    );
+    latest.push(1);
+    expect(latest.waits()).toBe(false);
+    latest.push(2);
+    expect(latest.waits()).toBe(true);
+    gate.give();
+    await vi.waitFor(() => expect(latest.waits()).toBe(false));
   });
 
   it('tells a failure and goes on with the next', async () => {
@@ -58,6 +73,31 @@ describe('the latest only', () => {
     latest.push(3);
     await Promise.resolve();
     expect(done).toEqual([1]);
+  });
+});
+
+describe('the swatch', () => {
+  it('comes as a draft along with a drag and sharp where the hand rests', async () => {
+    const asked = serve(() => ({ body: {} }));
+    const fine = () => asked.map((one) => (one.body as { sharp: number }).sharp);
+    const scope = effectScope();
+    const { swatch, show } = scope.run(() =>
+      useSwatch(
+        () => [],
+        () => undefined,
+      ),
+    )!;
+    const body = { task: 'light' } as TurnedBody;
+    show({ body, since: 0, still: false });
+    await vi.waitFor(() => expect(swatch.value).not.toBeNull());
+    expect(fine()).toEqual([0.5]);
+    await vi.waitFor(() => expect(fine()).toEqual([0.5, 1]));
+    show({ body, since: 0, still: false });
+    show({ body, since: 0, still: true });
+    await vi.waitFor(() => expect(fine()).toEqual([0.5, 1, 0.5, 1]));
+    await new Promise((rested) => setTimeout(rested, 300));
+    expect(fine()).toHaveLength(4); // what was let go is sharp already
+    scope.stop();
   });
 });
 

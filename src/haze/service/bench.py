@@ -49,6 +49,7 @@ from haze.service.plan.priming import (
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
+from haze.service.urgent import Urgent
 from haze.store.connection import Database, MissingError
 
 KEPT_STANDS = 500
@@ -72,6 +73,7 @@ class Bench:
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
+        self.urgent = Urgent()
         self.tablets = Tablets(self.db)
         self.devices = Devices()
         self.devices.switch(on=settings.read(self.db)["devices"] == "simulated")

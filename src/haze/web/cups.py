@@ -95,12 +95,13 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/setting", responses={200: SettingTold})
     def tell_setting(body: TurnedBody) -> dict[str, object]:
-        return told(bench.beliefs, body).model_dump(by_alias=True)
+        with bench.urgent.first():
+            return told(bench.beliefs, body).model_dump(by_alias=True)
 
     @api.post("/swatch", responses={200: None})
     def show_swatch(body: SwatchBody) -> Response:
         begun = time.perf_counter()
-        found = swatch(body, beliefs=bench.beliefs, shelf=bench.shelf())
+        found = swatch(body, beliefs=bench.beliefs, shelf=bench.shelf(), let_by=bench.urgent.let_by)
         took = (time.perf_counter() - begun) * 1e3
         return Response(
             found.png,

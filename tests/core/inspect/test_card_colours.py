@@ -9,7 +9,7 @@ from core.inspect.test_sprayed import setting
 from haze.core.film.looks import encode_bytes
 from haze.core.film.paint import paint_optics
 from haze.core.inspect.card import LINES_Y, ZONES, printed, raster
-from haze.core.inspect.card_colours import card_bytes, coloured, shown_film_um, sprinkled
+from haze.core.inspect.card_colours import Closing, card_bytes, coloured, shown_film_um
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.trial_card import Hand, Sprayed, sprayed_card
 
@@ -49,16 +49,17 @@ def test_paint_covers_what_is_printed(clean: Sprayed) -> None:
 def test_sprinkled_paint_shows_less_than_even_paint_and_ends_alike() -> None:
     films = np.linspace(0, 40, 400)
     even = 1 - np.exp(-0.65 * films)
+    closes = Closing.fitted(films, even)
     for h in (0.1, 1.0, 4.0):
-        found = sprinkled(films, even, Splats(np.array([h]), np.array([1.0])))
+        found = closes.sprinkled(Splats(np.array([h]), np.array([1.0])))
         # of one exponential the mean is known: a X becomes X (1 - exp(-a h)) / h
         assert found == pytest.approx(1 - np.exp(-films * (1 - np.exp(-0.65 * h)) / h), abs=0.01)
         assert np.all(found <= even + 0.01)
     mixed = Splats(np.array([0.1, 4.0]), np.array([0.5, 0.5]))
     fine, coarse = (
-        sprinkled(films, even, Splats(np.array([h]), np.array([1.0])))[20] for h in (0.1, 4.0)
+        closes.sprinkled(Splats(np.array([h]), np.array([1.0])))[20] for h in (0.1, 4.0)
     )
-    assert coarse < sprinkled(films, even, mixed)[20] < fine
+    assert coarse < closes.sprinkled(mixed)[20] < fine
 
 
 def test_a_picture_of_a_card_is_its_light_encoded(clean: Sprayed) -> None:

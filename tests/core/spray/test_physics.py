@@ -43,7 +43,7 @@ from haze.core.spray.specks import (
     splat_opacity,
     visible_share,
 )
-from haze.core.spray.unsure import AS_TOLD, SPREAD, band, clean_words, prior
+from haze.core.spray.unsure import AS_TOLD, SPREAD, bands, clean_words, prior
 
 A = np.asarray
 
@@ -400,10 +400,10 @@ def test_a_band_holds_the_number_and_the_prior_has_its_spreads() -> None:
         speed_mm_s=80.0,
     )
     told, alike = spray(s), spray(s, draws)
-    for name in ("flow_ml_min", "dry_film_um", "footprint_mm"):
-        one = band(getattr(told, name), spread=getattr(alike, name))
-        assert one.low < one.value < one.high
-    flow = band(told.flow_ml_min, spread=alike.flow_ml_min)
+    names = ("flow_ml_min", "dry_film_um", "footprint_mm")
+    found = bands([getattr(told, n) for n in names], [getattr(alike, n) for n in names])
+    assert all(one.low < one.value < one.high for one in found)
+    flow = found[0]
     assert 1.3 < flow.high / flow.value < 1.8, "flow is known to a factor of about one and a half"
     assert float(spray(s, AS_TOLD).spiders) == float(told.spiders)
     assert clean_words(0.81) == "clean in 8 of 10 airbrushes like yours"

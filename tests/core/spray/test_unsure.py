@@ -12,7 +12,7 @@ from haze.core.spray.setting import make_setting
 from haze.core.spray.unsure import (
     AS_TOLD,
     SPREAD,
-    band,
+    bands,
     clean_words,
     in_turn,
     prior,
@@ -39,8 +39,10 @@ def test_paints_of_one_airbrush_share_the_width_of_its_jet_alone() -> None:
 
 
 def test_a_band_is_from_one_of_ten_to_nine_of_ten() -> None:
-    told = band(np.asarray(3.0), spread=np.linspace(0.0, 10.0, 101))
-    assert (told.value, told.low, told.high) == pytest.approx((3.0, 1.0, 9.0))
+    spread = np.linspace(0.0, 10.0, 101)
+    one, other = bands([np.asarray(3.0), np.asarray(70.0)], [spread, 20 * spread])
+    assert (one.value, one.low, one.high) == pytest.approx((3.0, 1.0, 9.0))
+    assert (other.value, other.low, other.high) == pytest.approx((70.0, 20.0, 180.0))
 
 
 @pytest.mark.parametrize(("share", "words"), [(1.0, "10 of 10"), (0.02, "none"), (0.77, "8 of 10")])

@@ -58,9 +58,11 @@ const router = useRouter();
 header,
 footer {
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
   gap: 12px;
+}
+header {
+  flex-wrap: wrap;
 }
 footer {
   min-height: 34px;

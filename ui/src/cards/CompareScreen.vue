@@ -359,8 +359,8 @@ figcaption .push {
   flex: 1;
 }
 .which {
-  flex: none;
-  width: 190px;
+  flex: 0 1 190px;
+  width: 120px;
 }
 .two {
   display: grid;

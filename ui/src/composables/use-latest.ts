@@ -1,6 +1,8 @@
 /** Runs a task for the newest input only: one at a time, what came between is skipped. */
 export interface Latest<T> {
   push(input: T): void;
+  /** Whether something newer than what runs is still to come. */
+  waits(): boolean;
   stop(): void;
 }
 
@@ -31,6 +33,7 @@ export function useLatest<T>(
       waiting = { input };
       if (!busy) void run();
     },
+    waits: () => waiting !== null,
     stop(): void {
       stopped = true;
       waiting = null;

@@ -1,4 +1,8 @@
+import { useTimeoutFn } from '@vueuse/core';
+import { nextTick, onScopeDispose, shallowRef, type ShallowRef } from 'vue';
+
 import { Refused, takeAnswer, type MixPart, type TurnedBody } from '@/api/client';
+import { useLatest } from '@/composables/use-latest';
 
 /** What a setting would leave on card, as a picture. */
 export interface Swatch {
@@ -6,9 +10,16 @@ export interface Swatch {
   dark: boolean;
 }
 
+/** How fine a picture is: a draft goes along with a drag. */
+export type Fineness = 'draft' | 'sharp';
+
 /** The picture of what a setting would leave on card; null for a clear coat. */
-export async function takeSwatch(body: TurnedBody, parts: MixPart[]): Promise<Swatch | null> {
-  const sharp = Math.min(window.devicePixelRatio || 1, 2);
+export async function takeSwatch(
+  body: TurnedBody,
+  parts: MixPart[],
+  fineness: Fineness = 'sharp',
+): Promise<Swatch | null> {
+  const sharp = fineness === 'draft' ? 0.5 : Math.min(window.devicePixelRatio || 1, 2);
   try {
     const answer = await takeAnswer('/api/swatch', {
       method: 'POST',
@@ -20,4 +31,45 @@ export async function takeSwatch(body: TurnedBody, parts: MixPart[]): Promise<Sw
     if (error instanceof Refused && error.code === 'clear_swatch') return null;
     throw error;
   }
+}
+
+/** A setting that was turned: since when it stands, and whether the hand has let go. */
+export interface Turned {
+  body: TurnedBody;
+  since: number;
+  still: boolean;
+}
+
+const REST_MS = 120;
+
+/** The swatch of what was turned last: a draft along with a drag, sharp where the hand rests. */
+export function useSwatch(
+  parts: () => MixPart[],
+  failed: (error: unknown) => void,
+): { swatch: ShallowRef<Swatch | null>; show: (turned: Turned) => void } {
+  const swatch = shallowRef<Swatch | null>(null);
+  let last: Turned | null = null;
+  const drawing = useLatest<Turned>(async ({ body, since, still }) => {
+    swatch.value = await takeSwatch(body, parts(), still ? 'sharp' : 'draft');
+    await measured('haze:swatch', since);
+  }, failed);
+  const resting = useTimeoutFn(
+    () => last && drawing.push({ body: last.body, since: performance.now(), still: true }),
+    REST_MS,
+    { immediate: false },
+  );
+  function show(turned: Turned): void {
+    last = turned;
+    drawing.push(turned);
+    if (turned.still) resting.stop();
+    else resting.start();
+  }
+  onScopeDispose(() => drawing.stop());
+  return { swatch, show };
+}
+
+/** Measure until the frame that shows what was just set. */
+export async function measured(what: string, since: number): Promise<void> {
+  await nextTick();
+  requestAnimationFrame(() => performance.measure(what, { start: since, end: performance.now() }));
 }

@@ -1,4 +1,4 @@
-import { nextTick, onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
+import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
 
 import {
   api,
@@ -17,7 +17,7 @@ import { newId } from '@/composables/new-id';
 import { useLatest } from '@/composables/use-latest';
 
 import type { Axis } from './axes';
-import { takeSwatch, type Swatch } from './swatch';
+import { measured, useSwatch, type Swatch, type Turned } from './swatch';
 
 /** A setting with the paint and airbrush it is of. */
 export type Asked = TurnedBody;
@@ -66,31 +66,23 @@ export function useSetting(
     problem.value = sentence(error);
   };
 
-  const swatch = shallowRef<Swatch | null>(null);
-  const drawing = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
-    swatch.value = await takeSwatch(body, parts());
-    await nextTick();
-    requestAnimationFrame(() =>
-      performance.measure('haze:swatch', { start: since, end: performance.now() }),
-    );
-  }, failed);
-  const telling = useLatest<{ body: Asked; since: number }>(async ({ body, since }) => {
+  const { swatch, show } = useSwatch(parts, failed);
+  const telling = useLatest<Turned>(async (turned) => {
+    const { body, since } = turned;
     told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
     problem.value = '';
-    // what it says comes first, what it looks like a moment later
-    drawing.push({ body, since });
-    await nextTick();
-    requestAnimationFrame(() =>
-      performance.measure('haze:told', { start: since, end: performance.now() }),
-    );
+    // what it says comes first, what it looks like when the hand leaves time for it
+    if (!telling.waits()) show(turned);
+    await measured('haze:told', since);
   }, failed);
   const dragged = ref<Record<string, number>>({});
   function sketch(knobs: Record<string, number>): void {
     dragged.value = { ...dragged.value, ...knobs };
     const body = asked();
-    if (body) tell({ ...body, setting: { ...body.setting, ...dragged.value } });
+    if (body) tell({ ...body, setting: { ...body.setting, ...dragged.value } }, false);
   }
-  const tell = (body: Asked): void => telling.push({ body, since: performance.now() });
+  const tell = (body: Asked, still = true): void =>
+    telling.push({ body, since: performance.now(), still });
   const learning = useLatest<Asked>(async ({ paint, airbrush, setting }) => {
     known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
   }, failed);
@@ -110,7 +102,7 @@ export function useSetting(
       }),
     )) as WindowOut;
   }, failed);
-  onScopeDispose(() => [telling, drawing, learning, opening].forEach((one) => one.stop()));
+  onScopeDispose(() => [telling, learning, opening].forEach((one) => one.stop()));
 
   /** All but the two knobs on the axes: what the window itself depends on. */
   function field(body: Asked): string {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
@@ -23,6 +25,7 @@ PAPER = "#f2f0ea"
 PAPER_LIGHTNESS = round(tone_of_rgb(linear_of_hex(PAPER)), 1)  # L*
 MOST_FILM_UM, STEPS = 160.0, 600
 FILMS = 4096
+RATES = np.geomspace(0.01, 30, 28)  # 1/µm, at which films close
 INKED = 0.999  # reflectance over the paper's under which something is printed
 
 
@@ -35,8 +38,21 @@ def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
     optics : of the paint
     paper : "#rrggbb", of the bare card
     """
+    return cards_bytes([laid], optics, paper=paper)[0]
+
+
+def cards_bytes(laid: Sequence[Laid], optics: PaintOptics, *, paper: str = PAPER) -> list[Bytes]:
+    """(h, w, 3) uint8 each: cards of one paint in their colours, encoded sRGB.
+
+    Parameters
+    ----------
+    laid : what lies on each
+    optics : of the paint
+    paper : "#rrggbb", of the bare cards
+    """
     table = shown_bytes(film_colours(optics, film_steps(), paper=paper).T)
-    return np.asarray(table[_step(shown_film_um(laid, optics, paper=paper))])
+    over = _closing_over(optics, paper)
+    return [np.asarray(table[_step(_shown_film_um(one, over))]) for one in laid]
 
 
 def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
@@ -84,35 +100,65 @@ def shown_film_um(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Flo
     optics : of the paint
     paper : "#rrggbb", of the bare card
     """
-    films = np.linspace(0, np.sqrt(MOST_FILM_UM), STEPS) ** 2
-    shares = closing(film_colours(optics, films, paper=paper))
+    return _shown_film_um(laid, _closing_over(optics, paper))
+
+
+def _shown_film_um(laid: Laid, over: Closing) -> Floats:
+    films = over.films_um
     out = laid.film_um.copy()
     for part in laid.fine:
-        even = np.interp(sprinkled(films, shares, part.splats), shares, films)
+        even = np.interp(over.sprinkled(part.splats), over.shares, films)
         out[part.box] += np.interp(part.film_um, films, np.minimum(even - films, 0))
     return np.asarray(np.maximum(out, 0), dtype=np.float32)
 
 
-def sprinkled(films_um: Array, shares: Array, splats: Splats) -> Array:
-    """(n,) float: mean shares of sprinkled films, where even ones have `shares`.
+def _closing_over(optics: PaintOptics, paper: str) -> Closing:
+    films = np.linspace(0, np.sqrt(MOST_FILM_UM), STEPS) ** 2
+    return Closing.fitted(films, closing(film_colours(optics, films, paper=paper)))
 
-    Splats fall at random; over a place lie none, one, two of each class (Poisson). A share that
-    rises as a sum of 1 − exp(−a X) does so sprinkled too, with a X become
-    X Σ s (1 − exp(−a h)) / h: the compound Poisson mean, exactly.
 
-    Parameters
+@dataclass(frozen=True, slots=True, eq=False)
+class Closing:
+    """How a paint closes over a ground.
+
+    Attributes
     ----------
-    films_um : (n,) float [µm, dry], rising from 0
-    shares : (n,) float [-], rising from 0
-    splats : what the film is made of
+    films_um : (n,) float [µm, dry], even films rising from 0
+    shares : (n,) float [-], how far each closes, rising from 0
+    weights : of 1 − exp(−a X) for each of `RATES`; their sum is near the shares
     """
-    rates = np.geomspace(0.01, 30, 28)
-    weights = nnls(-np.expm1(-np.outer(films_um, rates)), shares)[0]
-    thick = np.maximum(splats.thick_um, 1e-4)
-    part = splats.shares / max(float(splats.shares.sum()), 1e-12)
-    slower = (-np.expm1(-np.outer(rates, thick)) / thick) @ part
-    mean = -np.expm1(-np.outer(films_um, slower)) @ weights
-    return np.asarray(np.maximum.accumulate(mean) + np.arange(len(mean)) * 1e-9)
+
+    films_um: Array
+    shares: Array
+    weights: Array
+
+    @classmethod
+    def fitted(cls, films_um: Array, shares: Array) -> Closing:
+        """How even films close, as a sum of exponentials.
+
+        Parameters
+        ----------
+        films_um : (n,) float [µm, dry], rising from 0
+        shares : (n,) float [-], rising from 0
+        """
+        return cls(films_um, shares, nnls(-np.expm1(-np.outer(films_um, RATES)), shares)[0])
+
+    def sprinkled(self, splats: Splats) -> Array:
+        """(n,) float: mean shares of films that are sprinkled.
+
+        Splats fall at random; over a place lie none, one, two of each class (Poisson). A share that
+        rises as a sum of 1 − exp(−a X) does so sprinkled too, with a X become
+        X Σ s (1 − exp(−a h)) / h: the compound Poisson mean, exactly.
+
+        Parameters
+        ----------
+        splats : what the film is made of
+        """
+        thick = np.maximum(splats.thick_um, 1e-4)
+        part = splats.shares / max(float(splats.shares.sum()), 1e-12)
+        slower = (-np.expm1(-np.outer(RATES, thick)) / thick) @ part
+        mean = -np.expm1(-np.outer(self.films_um, slower)) @ self.weights
+        return np.asarray(np.maximum.accumulate(mean) + np.arange(len(mean)) * 1e-9)
 
 
 def closing(colours: Floats) -> Array:

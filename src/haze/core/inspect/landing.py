@@ -14,9 +14,9 @@ from haze.core.spray.model import (
     ML_MIN_IN_M3_S,
     OnePass,
     dusty_share,
+    no_flow,
     one_pass,
     specks_seen_cm2,
-    spray,
     wet_numbers,
 )
 from haze.core.spray.setting import Setting
@@ -117,7 +117,7 @@ def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
         shares=shares,
         splats_mm=spread * sizes * 1e-3,
         dusty=float(dusty_share(s, one)),
-        stops=float(spray(s, latents).no_flow),
+        stops=float(no_flow(s, one, latents)),
         specks_cm2=float(specks_seen_cm2(s, one)),
     )
 

@@ -100,8 +100,9 @@ def sprayed_card(
     hand = hand or Hand()
     rng = np.random.default_rng(seed)
     here = landing_of(setting, latents)
-    lines = tuple(landing_of(near(setting, d, latents), latents) for d in LINES_AWAY_MM)
-    dots = landing_of(near(setting, DOTS_AWAY_MM, latents), latents)
+    marking = near(setting, DOTS_AWAY_MM, latents)
+    dots = landing_of(marking, latents)
+    lines = tuple(landing_of(marking.but(distance_mm=d), latents) for d in LINES_AWAY_MM)
     marks: list[Mark] = []
     marks += _rows(here, "onepass", 1, hand, rng)
     marks += _rows(here, "solid", _solid_passes(here), hand, rng)

@@ -149,7 +149,7 @@ def _advice(
     return Advice(knob, here, to, REASONS[(knob, to > here)], alongside)
 
 
-def advise(setting: Setting, told: Latents = AS_TOLD) -> list[Advice]:
+def advise(setting: Setting, told: Latents = AS_TOLD, does: Outcome | None = None) -> list[Advice]:
     """Changes that make a single setting clean, best first; empty when it is clean already.
 
     One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair
@@ -159,8 +159,9 @@ def advise(setting: Setting, told: Latents = AS_TOLD) -> list[Advice]:
     ----------
     setting : single
     told : single factors that are believed
+    does : what the setting does by them, where it is known already
     """
-    _, limiting = verdict(spray(setting, told))
+    _, limiting = verdict(does or spray(setting, told))
     if limiting is None:
         return []
     tried = {

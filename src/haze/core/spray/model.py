@@ -142,16 +142,10 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     one = one_pass(s, latents)
     mixture, wet, sauter = one.mixture, one.wet, one.sauter
     film = _film_of_passes(s, one)
-    tip = tip_life_min(
-        volatility=mixture.volatility,
-        thinner_parts=s.thinner_parts,
-        flow_aid_parts=s.flow_aid_parts,
-        retarder_parts=s.retarder_parts,
-        dry_rate=drying_rate(s.temperature_c, humidity_pct=s.humidity_pct),
-    )
-    no_flow = _no_flow(s, one, tip_min=tip, stops=latents.flow)
+    tip = _tip_min(s, mixture)
+    stops = no_flow(s, one, latents)
     liquid = constant("touch_dry_loss") * film.standing * (1 - mixture.dry_share)
-    out = np.broadcast(film.standing, tip, no_flow, s.contrast, s.tooth_um).shape
+    out = np.broadcast(film.standing, tip, stops, s.contrast, s.tooth_um).shape
 
     def full(a: Array) -> Array:
         return np.broadcast_to(a, out)
@@ -168,7 +162,7 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
         spiders=full(_spiders(s, one, film.standing, creep=latents.creep)),
         specks=full(_specks(s, one)),
         dust=full(_dust(s, one)),
-        no_flow=full(no_flow),
+        no_flow=full(stops),
         touch_dry_still_s=full(liquid / film.still),
         touch_dry_blown_s=full(liquid / film.blown),
         tip_dry_min=full(tip),
@@ -368,9 +362,27 @@ def _dust(s: Setting, one: OnePass) -> Array:
     return logistic(dusty_share(s, one) / constant("dust_share"), spread=0.5)
 
 
-def _no_flow(s: Setting, one: OnePass, *, tip_min: Array, stops: Array) -> Array:
+def _tip_min(s: Setting, mixture: Mixture) -> Array:
+    return tip_life_min(
+        volatility=mixture.volatility,
+        thinner_parts=s.thinner_parts,
+        flow_aid_parts=s.flow_aid_parts,
+        retarder_parts=s.retarder_parts,
+        dry_rate=drying_rate(s.temperature_c, humidity_pct=s.humidity_pct),
+    )
+
+
+def no_flow(s: Setting, one: OnePass, latents: Latents = AS_TOLD) -> Array:
+    """Risk that nothing comes, or in spits.
+
+    Parameters
+    ----------
+    s : the setting
+    one : what it lands in one pass
+    latents : factors of what the tables do not know; they broadcast with the setting
+    """
     mixture, flow, air_speed = one.mixture, one.flow, one.air.speed_m_s
-    full = stops * paint_flow_ml_min(
+    full = latents.flow * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=np.asarray(1.0), air_speed_m_s=air_speed
     )
     least = constant("full_flow_ml_min") * (s.needle_mm / 0.3) ** 2
@@ -385,5 +397,5 @@ def _no_flow(s: Setting, one: OnePass, *, tip_min: Array, stops: Array) -> Array
         logistic(clear / np.maximum(gap_um, 1e-9), spread=0.2),
         logistic(arch / (s.needle_mm * 1e3), spread=0.2),
         logistic(stable / constant("stable_drop_um"), spread=0.3),
-        logistic(constant("least_tip_life_min") / tip_min, spread=0.3),
+        logistic(constant("least_tip_life_min") / _tip_min(s, mixture), spread=0.3),
     )

@@ -8,6 +8,7 @@ sharpen; their spreads are judged from how far reports of the trade scatter.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -95,16 +96,16 @@ def in_turn(draws: Latents) -> Latents:
     return Latents(*(getattr(draws, name)[order] for name in SPREAD))
 
 
-def band(value: Array, *, spread: Array) -> Band:
-    """The band of one number.
+def bands(values: Sequence[Array], spreads: Sequence[Array]) -> list[Band]:
+    """The bands of several numbers.
 
     Parameters
     ----------
-    value : float, as told
-    spread : (draws,) float, of every airbrush like it
+    values : (n) float, as told
+    spreads : (n) of (draws,) float, of every airbrush like it
     """
-    low, high = np.quantile(spread, (LOW, HIGH))
-    return Band(float(value), float(low), float(high))
+    low, high = np.quantile(np.stack(spreads), (LOW, HIGH), axis=1)
+    return [Band(*map(float, each)) for each in zip(values, low, high, strict=True)]
 
 
 def clean_words(share: float) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,7 +13,7 @@ from pydantic import Field
 from haze.core.arrays import Bytes
 from haze.core.errors import HazeError, UnknownNameError
 from haze.core.film.paint import is_clear
-from haze.core.inspect.card_colours import PAPER, card_bytes
+from haze.core.inspect.card_colours import PAPER, cards_bytes
 from haze.core.inspect.landing import Landing, landing_of
 from haze.core.inspect.sprayed import lay
 from haze.core.inspect.strokes import Dot, Mark, Stroke
@@ -63,7 +64,13 @@ class Swatch:
     dark: bool
 
 
-def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
+def _at_once() -> None:
+    """Nobody is let by."""
+
+
+def swatch(
+    body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf, let_by: Callable[[], None] = _at_once
+) -> Swatch:
     """The picture of a setting.
 
     Parameters
@@ -71,6 +78,7 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     body : the setting
     beliefs : of all trials
     shelf : where the paint stands when no parts are given
+    let_by : called between its steps of some 10 ms, to wait for what is more urgent
 
     Raises
     ------
@@ -79,9 +87,13 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
     cup = in_the_cup(body, shelf)
     optics = cup.optics
     point, _ = believed(beliefs.of(body.through))
-    here = landing_of(body.sprayed, point)
-    close = landing_of(near(body.sprayed, LINE_AWAY_MM, point), point)
-    dot = landing_of(near(body.sprayed, DOTS_AWAY_MM, point), point)
+    setting = body.sprayed
+    here = landing_of(setting, point)
+    let_by()
+    held = near(setting, LINE_AWAY_MM, point)
+    close = landing_of(held, point)
+    let_by()
+    dot = landing_of(held.but(distance_mm=DOTS_AWAY_MM), point)
     paper = DARK_CARD if needs_dark(cup) else PAPER
     px = PX_MM * body.sharp
     parts: dict[tuple[float, float], list[Mark]] = {
@@ -89,12 +101,13 @@ def swatch(body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf) -> Swatch:
         LINE_MM: [_line(close)],
         DOT_MM: [Dot(dot, (DOT_MM[0] / 2, DOT_MM[1] / 2), DOT_S)],
     }
-    shown = [
-        card_bytes(
-            lay(marks, width_mm=wide, height_mm=high, px_mm=px, seed=SEED + i), optics, paper=paper
-        )
-        for i, ((wide, high), marks) in enumerate(parts.items())
-    ]
+    laid = []
+    for i, ((wide, high), marks) in enumerate(parts.items()):
+        let_by()
+        laid.append(lay(marks, width_mm=wide, height_mm=high, px_mm=px, seed=SEED + i))
+    let_by()
+    shown = cards_bytes(laid, optics, paper=paper)
+    let_by()
     out = io.BytesIO()
     Image.fromarray(_together(shown, round(GAP_MM * px))).save(out, "PNG", compress_level=1)
     return Swatch(out.getvalue(), dark=paper == DARK_CARD)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, RootModel, model_validator
 
-from haze.core.arrays import Array
 from haze.core.day.alike import alike_of, rounds_between
 from haze.core.day.amounts import Bottle, pour
 from haze.core.errors import HazeError
@@ -37,7 +37,7 @@ from haze.core.spray.recipe import (
     find_recipe,
 )
 from haze.core.spray.setting import RANGES, Setting, make_setting
-from haze.core.spray.unsure import band, clean_words
+from haze.core.spray.unsure import Band, bands, clean_words
 from haze.service.wire import PaintIn
 
 
@@ -300,28 +300,34 @@ def assessment(setting: Setting, belief: Belief | None = None) -> AssessOut:
         risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
         verdict=sign,
         limiting=limiting,
-        advice=[advice_out(a) for a in advise(setting, told)],
-        touch_dry_s=TouchDry(
-            **_dry("still", out.touch_dry_still_s, alike.touch_dry_still_s),
-            **_dry("blown", out.touch_dry_blown_s, alike.touch_dry_blown_s),
-        ),
+        advice=[advice_out(a) for a in advise(setting, told, out)],
+        touch_dry_s=_dry(out, alike),
         tip_dry_min=float(out.tip_dry_min),
     )
+
+
+def _banded(out: Outcome, alike: Outcome, names: Sequence[str]) -> Iterator[tuple[str, Band]]:
+    """Numbers of an outcome with their bands."""
+    spreads = [getattr(alike, name) for name in names]
+    return zip(names, bands([getattr(out, name) for name in names], spreads), strict=True)
 
 
 def _bands(out: Outcome, alike: Outcome) -> dict[str, float]:
     """Each banded number with its band."""
     told: dict[str, float] = {}
-    for name in BANDED:
-        one = band(getattr(out, name), spread=getattr(alike, name))
+    for name, one in _banded(out, alike, BANDED):
         told |= {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
     return told
 
 
-def _dry(name: str, value: Array, spread: Array) -> dict[str, float | None]:
-    one = band(value, spread=spread)
-    ends = {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
-    return {key: s if s < NEVER_DRY_S else None for key, s in ends.items()}
+def _dry(out: Outcome, alike: Outcome) -> TouchDry:
+    """When a finger may touch it, left alone and blown dry."""
+    told: dict[str, float | None] = {}
+    for name, one in _banded(out, alike, ("touch_dry_still_s", "touch_dry_blown_s")):
+        short = name.removeprefix("touch_dry_").removesuffix("_s")
+        ends = {short: one.value, f"{short}_low": one.low, f"{short}_high": one.high}
+        told |= {key: s if s < NEVER_DRY_S else None for key, s in ends.items()}
+    return TouchDry(**told)
 
 
 def assess(given: AssessIn) -> AssessOut:

@@ -16,7 +16,7 @@ from haze.core.arrays import Array, Floats
 from haze.core.film.paint import PaintOptics, paint_optics
 from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.inspect.card import BLACK, LINES_Y, ZONES
-from haze.core.inspect.card_colours import PAPER, film_colours, sprinkled
+from haze.core.inspect.card_colours import PAPER, Closing, film_colours
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.reading.flattening import box_px, papers
 
@@ -155,4 +155,4 @@ def _granular(optics: PaintOptics, way: Way, splats: Splats) -> Granular:
     colours = np.clip(film_colours(optics, films, ink=ink), 0, None)
     paper = film_colours(optics, np.zeros(1), paper=PAPER)[0]
     one = np.maximum.accumulate((way.ground - colours / paper) @ way.weights)
-    return Granular(films, sprinkled(films, np.asarray(one - one[0]), splats))
+    return Granular(films, Closing.fitted(films, np.asarray(one - one[0])).sprinkled(splats))
