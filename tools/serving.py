@@ -130,9 +130,7 @@ def served(*, demo: bool = True, folder: Path | None = None) -> Iterator[str]:
 
 
 @contextmanager
-def browsing(
-    *, width: int = 1280, height: int = 800, more: Sequence[str] = ()
-) -> Iterator[Page]:
+def browsing(*, width: int = 1280, height: int = 800, more: Sequence[str] = ()) -> Iterator[Page]:
     """A page in Debian's Chromium with software WebGL; `more` are further options of it."""
     with sync_playwright() as playwright:
         playwright.selectors.set_test_id_attribute("data-test")

@@ -24,6 +24,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from drag import browser, point, release
 from figures import median, say
 from learning import learning, windows
+from screens_open import screens_open
 from years import years
 
 import shapes
@@ -479,6 +480,7 @@ def main() -> None:
         days(Path(folder))
     with tempfile.TemporaryDirectory() as folder:
         years(Path(folder) / "data")
+        screens_open(Path(folder) / "data")
     browser(100, "ten a second")
     browser(0, "without pause")
     point()

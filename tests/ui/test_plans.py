@@ -132,6 +132,23 @@ def test_a_plan_that_cannot_be_read_is_named_and_goes_back(page: Page, empty: Se
     ).to_be_visible()
 
 
+def test_a_long_list_of_plans_is_drawn_as_it_is_scrolled(page: Page, empty: Server) -> None:
+    begun = empty.ask("demo", {})
+    for n in range(16):
+        plan = begun["plan"] | {"name": f"Wardens, watch {n}"}
+        empty.ask("plans/copy", {"plan": plan})
+    page.goto(empty.address)
+    strips = page.get_by_test_id("plan")
+    strips.first.wait_for()
+    assert strips.count() < 20
+    strips.last.hover()
+    while strips.count() < 20:
+        page.mouse.wheel(0, 600)
+        page.wait_for_timeout(30)
+    page.get_by_test_id("find").fill("watch 13")
+    expect(strips).to_have_count(1)
+
+
 def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
     page: Page, demo: Server
 ) -> None:

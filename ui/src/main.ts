@@ -8,6 +8,7 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 
 import App from './App.vue';
-import { router } from './router';
+import { fetchScreens, router } from './router';
 
 createApp(App).use(createPinia()).use(router).mount('#app');
+void fetchScreens();

@@ -26,24 +26,43 @@ export function placeOf(id: string, step: StepId): RouteLocationRaw {
     : { name: 'plan', params: { id, step } };
 }
 
+const SCREENS = {
+  plans: () => import('@/plans/PlansScreen.vue'),
+  shelf: () => import('@/shelf/ShelfScreen.vue'),
+  notebook: () => import('@/notebook/NotebookScreen.vue'),
+  cards: () => import('@/cards/CardsScreen.vue'),
+  window: () => import('@/window/WindowScreen.vue'),
+  plan: () => import('@/plan/PlanScreen.vue'),
+};
+
+/** Fetch the main screens one by one while nothing else goes on, so that each opens at once. */
+export async function fetchScreens(): Promise<void> {
+  await router.isReady();
+  for (const screen of Object.values(SCREENS)) {
+    await new Promise((idle) => requestIdleCallback(idle));
+    // one that cannot be fetched now is fetched, or told of, when it is opened
+    await screen().catch(() => undefined);
+  }
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'plans', component: () => import('@/plans/PlansScreen.vue') },
-    { path: '/shelf', name: 'shelf', component: () => import('@/shelf/ShelfScreen.vue') },
+    { path: '/', name: 'plans', component: SCREENS.plans },
+    { path: '/shelf', name: 'shelf', component: SCREENS.shelf },
     {
       path: '/notebook/:what(session|paint|airbrush)?/:id?',
       name: 'notebook',
-      component: () => import('@/notebook/NotebookScreen.vue'),
+      component: SCREENS.notebook,
       props: true,
     },
     {
       path: '/then/:then/:step(piece|light|coats|cups)?',
       name: 'then',
-      component: () => import('@/plan/PlanScreen.vue'),
+      component: SCREENS.plan,
       props: true,
     },
-    { path: '/cards', name: 'cards', component: () => import('@/cards/CardsScreen.vue') },
+    { path: '/cards', name: 'cards', component: SCREENS.cards },
     {
       path: '/cards/practice',
       name: 'practice',
@@ -54,7 +73,7 @@ export const router = createRouter({
       name: 'compare',
       component: () => import('@/cards/CompareScreen.vue'),
     },
-    { path: '/window', name: 'window', component: () => import('@/window/WindowScreen.vue') },
+    { path: '/window', name: 'window', component: SCREENS.window },
     {
       path: '/plan/:id/booth',
       name: 'booth',
@@ -64,7 +83,7 @@ export const router = createRouter({
     {
       path: '/plan/:id/:step(piece|light|coats|cups|day)?',
       name: 'plan',
-      component: () => import('@/plan/PlanScreen.vue'),
+      component: SCREENS.plan,
       props: true,
     },
     { path: '/guide', name: 'guide', component: () => import('@/guide/GuideScreen.vue') },

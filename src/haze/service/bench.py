@@ -48,6 +48,7 @@ from haze.service.plan.priming import (
 )
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
+from haze.service.shelf import shelf as shelves
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.service.urgent import Urgent
 from haze.store.connection import Database, MissingError
@@ -136,11 +137,16 @@ class Bench:
         return plain_picture(found)
 
     def warm(self) -> None:
-        """Work out the pieces of all plans and their pictures, the newest first, unasked."""
+        """Read trials and shelf, work out all pieces and pictures, the newest first, unasked."""
         self.jobs.start("trials", "Reading trials", self.beliefs.get_ready, turn="early")
-        for one in plans.every(self.db):
+        chips = partial(shelves.get_ready, self.db)
+        self.jobs.start("shelf", "Laying out the shelf", chips, turn="early")
+        for place, one in enumerate(plans.every(self.db)):
             made = partial(self._make, one.id)
             self.jobs.start(one.piece_key, "Getting ready", made, turn="early")
+            if place == 0:  # the plan that is most likely opened next
+                painted = partial(self._paint, one.id)
+                self.jobs.start(f"colours {one.id}", "Painting it", painted, turn="early")
             pictured = partial(self._picture, one, self.cache.known(one.piece_key))
             self.jobs.start(f"picture {one.id}", "Painting it", pictured, turn="early")
 
@@ -170,6 +176,10 @@ class Bench:
 
     def _make(self, plan: str, report: Report) -> None:
         self.cache.make(plans.open_plan(self.db, plan).plan.piece, report)
+
+    def _paint(self, identity: str, _: Report) -> None:
+        plan = plans.open_plan(self.db, identity).plan
+        self.on(plan).below(plan, len(plan.coats))
 
     def _picture(self, one: PlanSummary, known: bool, _: Report) -> None:
         self.thumbnail(plans.open_plan(self.db, one.id).plan)
@@ -356,4 +366,4 @@ class Bench:
 
     def thumbnail(self, plan: Plan) -> bytes:
         """PNG of the piece as planned; `MissingError` until the piece is worked out."""
-        return thumbnail(plan, self.on(plan), self.cache.folder, taught=self.beliefs.fingerprint)
+        return thumbnail(plan, self.on, self.cache.folder, taught=self.beliefs.fingerprint)

@@ -2,13 +2,15 @@
 import { ElButton } from 'element-plus';
 
 import type { SessionLine } from '@/api/client';
+import { usePortions } from '@/composables/use-portions';
 import { hoursWords, shortDay } from '@/displays/format';
 
 import RatingDots from './RatingDots.vue';
 
 /** Sessions, the last first; arrow keys go from one to the next. */
-defineProps<{ sessions: SessionLine[]; chosen: string | null }>();
+const props = defineProps<{ sessions: SessionLine[]; chosen: string | null }>();
 const emit = defineEmits<{ choose: [id: string] }>();
+const drawn = usePortions(() => props.sessions.length);
 
 function planned(s: SessionLine): string {
   return s.planned_min === null || s.planned_min === undefined
@@ -35,7 +37,7 @@ function move(event: KeyboardEvent, by: number): void {
 
 <template>
   <ul class="sessions" aria-label="Sessions">
-    <li v-for="s in sessions" :key="s.id">
+    <li v-for="s in sessions.slice(0, drawn)" :key="s.id">
       <ElButton
         text
         class="row"
@@ -61,6 +63,7 @@ function move(event: KeyboardEvent, by: number): void {
         <RatingDots :value="s.rating ?? null" />
       </ElButton>
     </li>
+    <li ref="end" aria-hidden="true" />
   </ul>
 </template>
 

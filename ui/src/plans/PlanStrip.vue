@@ -49,6 +49,7 @@ function lastSession(): void {
           v-if="plan.pictured"
           :src="`/api/plans/${plan.id}/picture.png?v=${plan.version}`"
           alt=""
+          loading="lazy"
         />
         <small v-else role="status">getting ready …</small>
       </span>

@@ -18,6 +18,7 @@ import FileDialog from './FileDialog.vue';
 import PlanStrip from './PlanStrip.vue';
 import StartDay from './StartDay.vue';
 import StartDialog from './StartDialog.vue';
+import { usePortions } from '@/composables/use-portions';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
 import { underWay } from './plan-state';
@@ -89,6 +90,19 @@ const groups = computed(() => {
   const found = new Map<string, PlanSummary[]>();
   for (const p of sorted) found.set(p.group ?? '', [...(found.get(p.group ?? '') ?? []), p]);
   return [...found].sort(([a], [b]) => Number(!!a) - Number(!!b) || a.localeCompare(b));
+});
+const fitting = computed(() => groups.value.reduce((n, [, members]) => n + members.length, 0));
+const drawn = usePortions(() => fitting.value);
+/** What is drawn of the groups: the first plans of all of them. */
+const portions = computed(() => {
+  let left = drawn.value;
+  return groups.value
+    .map(([name, members]) => {
+      const here = members.slice(0, left);
+      left -= here.length;
+      return [name, here] as const;
+    })
+    .filter(([, here]) => here.length);
 });
 const known = computed(() => [...new Set((plans.value ?? []).map((p) => p.group).filter(Boolean))]);
 const count = computed(() => {
@@ -240,7 +254,7 @@ function emptyTrash(): Promise<void> {
       <p v-if="!groups.length" role="status">
         Nothing fits. <ElButton text @click="find = ''">Show all</ElButton>
       </p>
-      <section v-for="[name, members] in groups" :key="name" :aria-label="name || 'Plans'">
+      <section v-for="[name, members] in portions" :key="name" :aria-label="name || 'Plans'">
         <h2 v-if="name" class="group" data-test="group">{{ name }}</h2>
         <ul class="strips">
           <PlanStrip
@@ -255,6 +269,7 @@ function emptyTrash(): Promise<void> {
           />
         </ul>
       </section>
+      <div ref="end" />
     </template>
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 

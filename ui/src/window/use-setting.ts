@@ -101,6 +101,7 @@ export function useSetting(
         },
       }),
     )) as WindowOut;
+    learning.push(body);
   }, failed);
   onScopeDispose(() => [telling, learning, opening].forEach((one) => one.stop()));
 
@@ -117,9 +118,9 @@ export function useSetting(
   let opened = '';
   function look(body: Asked, again = false): void {
     tell(body);
-    learning.push(body);
     const now = field(body);
-    if (now === opened && !again) return;
+    // the window is waited for; what is known is the longer sum and comes after it
+    if (now === opened && !again) return learning.push(body);
     opened = now;
     opening.push(body);
   }

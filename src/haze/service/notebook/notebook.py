@@ -6,6 +6,7 @@ import logging
 import re
 import sqlite3
 from collections import defaultdict
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import BaseModel, Field, ValidationError
@@ -29,6 +30,7 @@ from haze.store.trials import TrialRow
 
 MOST_FOUND = 500
 LONGEST_QUERY = 200
+KEPT_TOLD = 2000
 log = logging.getLogger(__name__)
 
 
@@ -197,12 +199,16 @@ def find_anew(tx: sqlite3.Connection, identity: str) -> None:
 
 
 def _told(row: SessionRow) -> Told | None:
-    if row.told is None:
-        return None
+    return None if row.told is None else _kept(row.told)
+
+
+@lru_cache(maxsize=KEPT_TOLD)
+def _kept(told: str) -> Told | None:
+    """What was told of a session; None when another Haze told it."""
     try:
-        return Told.model_validate_json(row.told)
+        return Told.model_validate_json(told)
     except ValidationError:
-        log.info("session %s was told by another Haze", row.id)
+        log.info("a session was told by another Haze")
         return None
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from pydantic import Field
@@ -11,6 +12,7 @@ from haze.service.piece.files import cached_as, write_whole
 from haze.service.piece.looks import Look, colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
+from haze.service.piece.ready import key_of
 from haze.service.wire import PlanBody
 
 THUMB_WIDTH, THUMB_HEIGHT = 340, 304
@@ -35,14 +37,18 @@ def plan_picture(body: PictureBody, on: OnPiece) -> bytes:
     )
 
 
-def thumbnail(plan: Plan, on: OnPiece, folder: Path, *, taught: str = "") -> bytes:
+def thumbnail(
+    plan: Plan, opened: Callable[[Plan], OnPiece], folder: Path, *, taught: str = ""
+) -> bytes:
     """PNG of the piece as planned, from the cache folder when it is there.
 
-    `taught` is the fingerprint of the trials that count.
+    `opened` is asked for the piece only when it is not; `taught` is the fingerprint of the trials
+    that count.
     """
-    path = cached_as(folder, f"{on.piece.key} {plan.model_dump_json()} {taught}", "png")
+    path = cached_as(folder, f"{key_of(plan.piece)} {plan.model_dump_json()} {taught}", "png")
     if path.exists():
         return path.read_bytes()
+    on = opened(plan)
     rgb = colours(on, plan, after=len(plan.coats), look="as_painted")
     image = png_of(on.piece.mesh, rgb, width=THUMB_WIDTH, height=THUMB_HEIGHT)
     write_whole(path, lambda file: file.write(image))

@@ -6,13 +6,16 @@ import logging
 import sqlite3
 import uuid
 from contextlib import suppress
+from dataclasses import dataclass
 from datetime import timedelta
+from functools import lru_cache
 
 from pydantic import BaseModel
 
 from haze.core.errors import HazeError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
+from haze.core.plan.piece import Piece
 from haze.service.piece.ready import key_of
 from haze.store import meshes, plans
 from haze.store.connection import Database, now
@@ -22,6 +25,11 @@ SAVED_AS_DEFAULT = "Changed"
 COPY = ", copy"
 MOST_VERSIONS = 60  # that are told by name
 FRESH = timedelta(hours=1)  # a mesh just brought in may be about to become a plan
+KEPT_SUMS = 500
+UNREADABLE = (
+    "This plan cannot be read as it stands; nothing of it was changed. The list of plans "
+    "offers its last good revision."
+)
 log = logging.getLogger(__name__)
 
 
@@ -110,11 +118,7 @@ def _read(document: str) -> Plan:
         return Plan.model_validate_json(document)
     except Exception as error:  # what brings older ones up fails on a broken one in many ways
         log.info("a stored plan cannot be read: %s", error)
-        raise DamagedPlanError(
-            "This plan cannot be read as it stands; nothing of it was changed. The list of plans "
-            "offers its last good revision.",
-            field="plan",
-        ) from error
+        raise DamagedPlanError(UNREADABLE, field="plan") from error
 
 
 def view(row: PlanRow) -> PlanView:
@@ -130,20 +134,44 @@ def view(row: PlanRow) -> PlanView:
     )
 
 
+@dataclass(frozen=True)
+class Summed:
+    """What the list tells of a document."""
+
+    piece: Piece
+    coats: int
+    name: str
+    school: str
+    film: tuple[str, ...]
+
+
+@lru_cache(maxsize=KEPT_SUMS)
+def _summed(document: str) -> Summed | None:
+    """What the list tells of a stored document; None when it cannot be read."""
+    try:
+        plan = _read(document)
+    except DamagedPlanError:
+        return None
+    film = tuple(step.mix.hex for step in plan.done if step.mix)
+    return Summed(plan.piece, len(plan.coats), plan.name, plan.schools.words, film)
+
+
 def summary(row: PlanRow) -> PlanSummary:
     """A stored plan for the list."""
-    plan = _read(row.document)
+    told = _summed(row.document)
+    if told is None:
+        raise DamagedPlanError(UNREADABLE, field="plan")
     return PlanSummary(
         id=row.id,
         version=row.version,
-        name=plan.name,
-        piece=plan.piece.name,
-        copies=plan.piece.copies,
-        coats=len(plan.coats),
-        school=plan.schools.words,
+        name=told.name,
+        piece=told.piece.name,
+        copies=told.piece.copies,
+        coats=told.coats,
+        school=told.school,
         updated_at=row.updated_at,
-        film=[step.mix.hex for step in plan.done if step.mix],
-        piece_key=key_of(plan.piece),
+        film=list(told.film),
+        piece_key=key_of(told.piece),
         group=row.grouped,
     )
 
@@ -159,11 +187,7 @@ def in_trash(db: Database) -> list[PlanSummary]:
 
 
 def _readable(rows: list[PlanRow]) -> list[PlanSummary]:
-    found = []
-    for row in rows:
-        with suppress(DamagedPlanError):
-            found.append(summary(row))
-    return found
+    return [summary(row) for row in rows if _summed(row.document)]
 
 
 def damaged(db: Database) -> list[DamagedPlan]:
@@ -171,9 +195,7 @@ def damaged(db: Database) -> list[DamagedPlan]:
     tx = db.connection()
     found = []
     for row in plans.live(tx):
-        try:
-            _read(row.document)
-        except DamagedPlanError:
+        if _summed(row.document) is None:
             good = _last_good(tx, row)
             at = good.created_at if good else None
             found.append(

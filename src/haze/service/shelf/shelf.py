@@ -18,6 +18,7 @@ from haze.core.plan.base import Identity
 from haze.core.plan.paint import AirbrushUsed, DropUl, Maker, PaintUsed, ThinnerUsed
 from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.constants import PaintKind
+from haze.service.jobs import Report
 from haze.service.shelf import starter
 from haze.service.shelf.chips import Chip, chip_of, wall_order
 from haze.service.shelf.paints import Millilitres, PaintOnShelf, key_of, paint_of, row_of
@@ -119,6 +120,21 @@ def shelf_of(db: Database) -> Shelf:
             AirbrushUsed.model_validate(row, from_attributes=True) for row in shelf.airbrushes(tx)
         ],
     )
+
+
+def get_ready(db: Database, report: Report) -> None:
+    """Work out the chips, so that the first look at the shelf need not wait.
+
+    Parameters
+    ----------
+    db : where the shelf stands
+    report : hears how far it is; ends it by False
+    """
+    rows = shelf.paints(db.connection())
+    for done, row in enumerate(rows):
+        if not report(done / len(rows), "Laying out the shelf"):
+            return
+        chip_of(paint_of(row))
 
 
 def screen(db: Database) -> ShelfScreen:

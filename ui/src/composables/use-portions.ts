@@ -1,0 +1,31 @@
+import { useIntersectionObserver } from '@vueuse/core';
+import { computed, ref, useTemplateRef, type ComputedRef } from 'vue';
+
+const PORTION = 6;
+const AHEAD_PX = 500;
+
+/**
+ * How much of a long list is drawn: the first portion at once, the next when its end comes near.
+ * The element after the list carries `ref="end"`.
+ */
+export function usePortions(length: () => number): ComputedRef<number> {
+  const drawn = ref(PORTION);
+  const end = useTemplateRef<HTMLElement>('end');
+  const more = computed(() => drawn.value < length());
+  const near = ref(false);
+  useIntersectionObserver(
+    end,
+    ([entry]) => {
+      near.value = !!entry?.isIntersecting;
+      if (near.value) grow();
+    },
+    { rootMargin: `${AHEAD_PX}px` },
+  );
+  // an end that stays in view after a portion is told of only once
+  function grow(): void {
+    if (!near.value || !more.value) return;
+    drawn.value += PORTION;
+    requestAnimationFrame(grow);
+  }
+  return computed(() => Math.min(drawn.value, length()));
+}
