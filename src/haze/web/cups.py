@@ -91,7 +91,8 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/window", responses={200: WindowOut})
     def open_window(body: WindowOfBody) -> dict[str, object]:
-        return window_of(bench.beliefs, body).model_dump()
+        with bench.urgent.first():
+            return window_of(bench.beliefs, body).model_dump()
 
     @api.post("/setting", responses={200: SettingTold})
     def tell_setting(body: TurnedBody) -> dict[str, object]:
