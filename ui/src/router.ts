@@ -26,6 +26,7 @@ export function placeOf(id: string, step: StepId): RouteLocationRaw {
     : { name: 'plan', params: { id, step } };
 }
 
+const MOMENT_MS = 300;
 const SCREENS = {
   plans: () => import('@/plans/PlansScreen.vue'),
   shelf: () => import('@/shelf/ShelfScreen.vue'),
@@ -35,14 +36,24 @@ const SCREENS = {
   plan: () => import('@/plan/PlanScreen.vue'),
 };
 
-/** Fetch the main screens one by one while nothing else goes on, so that each opens at once. */
+/**
+ * Fetch the main screens one by one while nothing else goes on, so that each opens at once.
+ * A tablet at the booth stays there and fetches none.
+ */
 export async function fetchScreens(): Promise<void> {
   await router.isReady();
+  if (router.currentRoute.value.name === 'booth') return;
   for (const screen of Object.values(SCREENS)) {
-    await new Promise((idle) => requestIdleCallback(idle));
+    await idle();
     // one that cannot be fetched now is fetched, or told of, when it is opened
     await screen().catch(() => undefined);
   }
+}
+
+/** Until nothing else goes on; some browsers do not tell, there it is a moment. */
+function idle(): Promise<unknown> {
+  const told = 'requestIdleCallback' in window ? window.requestIdleCallback : null;
+  return new Promise((then) => (told ? told(then) : setTimeout(then, MOMENT_MS)));
 }
 
 export const router = createRouter({

@@ -1,12 +1,14 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { effectScope } from 'vue';
+import { effectScope, ref } from 'vue';
 
 import { Refused, type JobView, type TurnedBody } from '@/api/client';
 import { followJob, stopJob } from '@/composables/follow-job';
 import { useJob } from '@/composables/use-job';
 import { keyName } from '@/composables/use-keys';
 import { useLatest } from '@/composables/use-latest';
+import type { Axis } from '@/window/axes';
 import { useSwatch } from '@/window/swatch';
+import { useSetting, type Asked } from '@/window/use-setting';
 
 import { Events, held, job, serve, type Answer } from './server';
 
@@ -97,6 +99,39 @@ describe('the swatch', () => {
     await vi.waitFor(() => expect(fine()).toEqual([0.5, 1, 0.5, 1]));
     await new Promise((rested) => setTimeout(rested, 300));
     expect(fine()).toHaveLength(4); // what was let go is sharp already
+    scope.stop();
+  });
+});
+
+describe('a setting', () => {
+  it('is known of where the point stands when the window has come, window or not', async () => {
+    const gate = held<Answer>();
+    const at = ref(20);
+    const asked = serve(({ path }) => (path === '/api/window' ? gate.promise : { body: {} }));
+    const knownAt = () =>
+      asked
+        .filter((one) => one.path === '/api/known')
+        .map((one) => (one.body as TurnedBody).setting.pressure_psi);
+    const scope = effectScope();
+    const axis = { knob: 'pressure_psi', low: 5, high: 40 } as Axis;
+    scope.run(() =>
+      useSetting(
+        () =>
+          ({
+            paint: { id: 'slate' },
+            airbrush: { id: 'all', needle_mm: 0.3 },
+            setting: { pressure_psi: at.value },
+          }) as Asked,
+        () => ({ across: axis, up: axis }),
+        () => 'light',
+      ),
+    );
+    await vi.waitFor(() => expect(asked.some((one) => one.path === '/api/window')).toBe(true));
+    expect(knownAt()).toEqual([]);
+    at.value = 25;
+    await vi.waitFor(() => expect(knownAt()).toEqual([25]));
+    gate.give({ status: 500, body: { detail: 'no' } });
+    await vi.waitFor(() => expect(knownAt()).toEqual([25, 25]));
     scope.stop();
   });
 });

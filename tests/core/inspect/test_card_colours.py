@@ -9,7 +9,7 @@ from core.inspect.test_sprayed import setting
 from haze.core.film.looks import encode_bytes
 from haze.core.film.paint import paint_optics
 from haze.core.inspect.card import LINES_Y, ZONES, printed, raster
-from haze.core.inspect.card_colours import Closing, card_bytes, coloured, shown_film_um
+from haze.core.inspect.card_colours import Closing, cards_bytes, coloured, shown_film_um
 from haze.core.inspect.landing import Splats
 from haze.core.inspect.trial_card import Hand, Sprayed, sprayed_card
 
@@ -66,5 +66,5 @@ def test_a_picture_of_a_card_is_its_light_encoded(clean: Sprayed) -> None:
     grey = paint_optics("#5a5a58", opacity="opaque")  # well within what a display shows
     bare = np.ones_like(clean.laid.film_um)
     light = coloured(clean.laid, bare, grey).reshape(-1, 3).T
-    shown = card_bytes(clean.laid, grey).reshape(-1, 3)
+    shown = cards_bytes([clean.laid], grey)[0].reshape(-1, 3)
     assert np.abs(encode_bytes(light).astype(int) - shown.astype(int)).max() <= 1

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from haze.core.film.paint import paint_optics
 from haze.core.film.srgb import to_hex
-from haze.core.inspect.card_colours import PAPER, card_bytes
+from haze.core.inspect.card_colours import PAPER, cards_bytes
 from haze.core.inspect.landing import Landing, landing_of
 from haze.core.inspect.rivulets import rivulets
 from haze.core.inspect.sprayed import lay
@@ -199,14 +199,14 @@ def test_a_clogged_airbrush_breaks_its_stroke(clean: Landing) -> None:
 
 def test_a_card_in_its_colours(clean: Landing) -> None:
     bare = lay([], width_mm=5, height_mm=4, px_mm=PX, seed=1)
-    shown = card_bytes(bare, paint_optics("#2b3442", opacity="opaque"))
+    shown = cards_bytes([bare], paint_optics("#2b3442", opacity="opaque"))[0]
     assert shown.shape == (24, 30, 3)
     assert to_hex((shown[3, 3] / 255.0) ** 2.2)[1:3] != "00"
     paper = np.array([int(PAPER[i : i + 2], 16) for i in (1, 3, 5)])
     assert np.abs(shown.astype(int) - paper).max() <= 1
     rows = [Stroke(clean, (-60.0, y), (80.0, y), slowly=12.0) for y in np.arange(-40.0, 60.0, 3.0)]
     thick = lay(rows, width_mm=8, height_mm=8, px_mm=PX, seed=1)
-    covered = card_bytes(thick, paint_optics("#2b3442", opacity="opaque")).astype(int)
+    covered = cards_bytes([thick], paint_optics("#2b3442", opacity="opaque"))[0].astype(int)
     assert np.abs(covered.mean(axis=(0, 1)) - [0x2B, 0x34, 0x42]).max() < 8
 
 

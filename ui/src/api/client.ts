@@ -133,6 +133,12 @@ const STANDING = ['disk_full', 'read_only', 'damaged', 'busy', 'disk'];
 /** Why nothing can be saved just now; empty when it can. */
 export const trouble = ref('');
 
+/** Whether an answer shows that something was written; work that is given up writes nothing. */
+function wrote(request: Request, response: Response): boolean {
+  if (request.url.includes('/api/jobs/')) return false;
+  return ['PUT', 'DELETE'].includes(request.method) || response.status === 201;
+}
+
 api.use({
   onRequest({ request }) {
     request.headers.set('X-Page', PAGE);
@@ -140,7 +146,7 @@ api.use({
   },
   async onResponse({ request, response }) {
     if (response.ok) {
-      if (['PUT', 'DELETE'].includes(request.method) || response.status === 201) trouble.value = '';
+      if (wrote(request, response)) trouble.value = '';
     } else if (response.status === 503 || response.status === 507) {
       const problem = (await response
         .clone()

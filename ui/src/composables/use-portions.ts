@@ -11,19 +11,18 @@ const AHEAD_PX = 500;
 export function usePortions(length: () => number): ComputedRef<number> {
   const drawn = ref(PORTION);
   const end = useTemplateRef<HTMLElement>('end');
-  const more = computed(() => drawn.value < length());
-  const near = ref(false);
+  let near = false;
   useIntersectionObserver(
     end,
     ([entry]) => {
-      near.value = !!entry?.isIntersecting;
-      if (near.value) grow();
+      near = !!entry?.isIntersecting;
+      grow();
     },
     { rootMargin: `${AHEAD_PX}px` },
   );
   // an end that stays in view after a portion is told of only once
   function grow(): void {
-    if (!near.value || !more.value) return;
+    if (!near || drawn.value >= length()) return;
     drawn.value += PORTION;
     requestAnimationFrame(grow);
   }

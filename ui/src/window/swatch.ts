@@ -1,7 +1,8 @@
 import { useTimeoutFn } from '@vueuse/core';
-import { nextTick, onScopeDispose, shallowRef, type ShallowRef } from 'vue';
+import { onScopeDispose, shallowRef, type ShallowRef } from 'vue';
 
 import { Refused, takeAnswer, type MixPart, type TurnedBody } from '@/api/client';
+import { measured } from '@/composables/measured';
 import { useLatest } from '@/composables/use-latest';
 
 /** What a setting would leave on card, as a picture. */
@@ -10,16 +11,13 @@ export interface Swatch {
   dark: boolean;
 }
 
-/** How fine a picture is: a draft goes along with a drag. */
-export type Fineness = 'draft' | 'sharp';
-
-/** The picture of what a setting would leave on card; null for a clear coat. */
+/** The picture of what a setting would leave on card, coarse as a draft; null for a clear coat. */
 export async function takeSwatch(
   body: TurnedBody,
   parts: MixPart[],
-  fineness: Fineness = 'sharp',
+  draft = false,
 ): Promise<Swatch | null> {
-  const sharp = fineness === 'draft' ? 0.5 : Math.min(window.devicePixelRatio || 1, 2);
+  const sharp = draft ? 0.5 : Math.min(window.devicePixelRatio || 1, 2);
   try {
     const answer = await takeAnswer('/api/swatch', {
       method: 'POST',
@@ -50,7 +48,7 @@ export function useSwatch(
   const swatch = shallowRef<Swatch | null>(null);
   let last: Turned | null = null;
   const drawing = useLatest<Turned>(async ({ body, since, still }) => {
-    swatch.value = await takeSwatch(body, parts(), still ? 'sharp' : 'draft');
+    swatch.value = await takeSwatch(body, parts(), !still);
     await measured('haze:swatch', since);
   }, failed);
   const resting = useTimeoutFn(
@@ -66,10 +64,4 @@ export function useSwatch(
   }
   onScopeDispose(() => drawing.stop());
   return { swatch, show };
-}
-
-/** Measure until the frame that shows what was just set. */
-export async function measured(what: string, since: number): Promise<void> {
-  await nextTick();
-  requestAnimationFrame(() => performance.measure(what, { start: since, end: performance.now() }));
 }

@@ -13,11 +13,12 @@ import {
   type WindowOut,
 } from '@/api/client';
 import { SPRAYED, type SprayedTask } from '@/craft.generated';
+import { measured } from '@/composables/measured';
 import { newId } from '@/composables/new-id';
 import { useLatest } from '@/composables/use-latest';
 
 import type { Axis } from './axes';
-import { measured, useSwatch, type Swatch, type Turned } from './swatch';
+import { useSwatch, type Swatch, type Turned } from './swatch';
 
 /** A setting with the paint and airbrush it is of. */
 export type Asked = TurnedBody;
@@ -87,21 +88,26 @@ export function useSetting(
     known.value = await take(api.POST('/api/known', { body: { paint, airbrush, setting } }));
   }, failed);
   const opening = useLatest<Asked>(async (body) => {
-    const { across, up } = axes();
-    shown.value = (await take(
-      api.POST('/api/window', {
-        body: {
-          ...body.setting,
-          needle_mm: body.airbrush.needle_mm,
-          paint_id: body.paint.id,
-          airbrush_id: body.airbrush.id,
-          task: task(),
-          across: { knob: across.knob, from: across.low, to: across.high, steps: 40 },
-          up: { knob: up.knob, from: up.low, to: up.high, steps: 40 },
-        },
-      }),
-    )) as WindowOut;
-    learning.push(body);
+    try {
+      const { across, up } = axes();
+      shown.value = (await take(
+        api.POST('/api/window', {
+          body: {
+            ...body.setting,
+            needle_mm: body.airbrush.needle_mm,
+            paint_id: body.paint.id,
+            airbrush_id: body.airbrush.id,
+            task: task(),
+            across: { knob: across.knob, from: across.low, to: across.high, steps: 40 },
+            up: { knob: up.knob, from: up.low, to: up.high, steps: 40 },
+          },
+        }),
+      )) as WindowOut;
+    } finally {
+      // of where the point stands by now
+      const here = asked();
+      if (here) learning.push(here);
+    }
   }, failed);
   onScopeDispose(() => [telling, learning, opening].forEach((one) => one.stop()));
 

@@ -29,18 +29,6 @@ RATES = np.geomspace(0.01, 30, 28)  # 1/µm, at which films close
 INKED = 0.999  # reflectance over the paper's under which something is printed
 
 
-def card_bytes(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Bytes:
-    """(h, w, 3) uint8: a card in its colours, encoded sRGB.
-
-    Parameters
-    ----------
-    laid : what lies on it
-    optics : of the paint
-    paper : "#rrggbb", of the bare card
-    """
-    return cards_bytes([laid], optics, paper=paper)[0]
-
-
 def cards_bytes(laid: Sequence[Laid], optics: PaintOptics, *, paper: str = PAPER) -> list[Bytes]:
     """(h, w, 3) uint8 each: cards of one paint in their colours, encoded sRGB.
 

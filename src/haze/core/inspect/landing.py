@@ -17,6 +17,7 @@ from haze.core.spray.model import (
     no_flow,
     one_pass,
     specks_seen_cm2,
+    tip_min,
     wet_numbers,
 )
 from haze.core.spray.setting import Setting
@@ -117,7 +118,7 @@ def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
         shares=shares,
         splats_mm=spread * sizes * 1e-3,
         dusty=float(dusty_share(s, one)),
-        stops=float(no_flow(s, one, latents)),
+        stops=float(no_flow(s, one, tip=tip_min(s, one.mixture), opens=latents.flow)),
         specks_cm2=float(specks_seen_cm2(s, one)),
     )
 

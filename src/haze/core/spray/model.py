@@ -142,8 +142,8 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     one = one_pass(s, latents)
     mixture, wet, sauter = one.mixture, one.wet, one.sauter
     film = _film_of_passes(s, one)
-    tip = _tip_min(s, mixture)
-    stops = no_flow(s, one, latents)
+    tip = tip_min(s, mixture)
+    stops = no_flow(s, one, tip=tip, opens=latents.flow)
     liquid = constant("touch_dry_loss") * film.standing * (1 - mixture.dry_share)
     out = np.broadcast(film.standing, tip, stops, s.contrast, s.tooth_um).shape
 
@@ -362,7 +362,14 @@ def _dust(s: Setting, one: OnePass) -> Array:
     return logistic(dusty_share(s, one) / constant("dust_share"), spread=0.5)
 
 
-def _tip_min(s: Setting, mixture: Mixture) -> Array:
+def tip_min(s: Setting, mixture: Mixture) -> Array:
+    """Minutes [min] until the tip is dry.
+
+    Parameters
+    ----------
+    s : the setting
+    mixture : its thinned paint
+    """
     return tip_life_min(
         volatility=mixture.volatility,
         thinner_parts=s.thinner_parts,
@@ -372,17 +379,18 @@ def _tip_min(s: Setting, mixture: Mixture) -> Array:
     )
 
 
-def no_flow(s: Setting, one: OnePass, latents: Latents = AS_TOLD) -> Array:
+def no_flow(s: Setting, one: OnePass, *, tip: Array, opens: Array) -> Array:
     """Risk that nothing comes, or in spits.
 
     Parameters
     ----------
     s : the setting
     one : what it lands in one pass
-    latents : factors of what the tables do not know; they broadcast with the setting
+    tip : float [min], until the tip is dry
+    opens : float [-], factor of the flow that the tables do not know
     """
     mixture, flow, air_speed = one.mixture, one.flow, one.air.speed_m_s
-    full = latents.flow * paint_flow_ml_min(
+    full = opens * paint_flow_ml_min(
         mixture, needle_mm=s.needle_mm, trigger=np.asarray(1.0), air_speed_m_s=air_speed
     )
     least = constant("full_flow_ml_min") * (s.needle_mm / 0.3) ** 2
@@ -397,5 +405,5 @@ def no_flow(s: Setting, one: OnePass, latents: Latents = AS_TOLD) -> Array:
         logistic(clear / np.maximum(gap_um, 1e-9), spread=0.2),
         logistic(arch / (s.needle_mm * 1e3), spread=0.2),
         logistic(stable / constant("stable_drop_um"), spread=0.3),
-        logistic(constant("least_tip_life_min") / _tip_min(s, mixture), spread=0.3),
+        logistic(constant("least_tip_life_min") / tip, spread=0.3),
     )
