@@ -218,6 +218,30 @@ def test_without_a_plan_a_paint_and_a_needle_say_what_to_do(page: Page, demo: Se
     expect(chosen(page, "Paint")).to_contain_text("Tern White")
 
 
+def test_a_bench_keeps_its_point_and_is_chosen_by_keys(page: Page, demo: Server) -> None:
+    page.goto(f"{demo.address}window")
+    window(page)
+    point = page.get_by_test_id("window-point")
+    expect(point).to_have_attribute("aria-valuetext", re.compile("psi: clean"))
+    begun = point.get_attribute("aria-valuetext") or ""
+    point.focus()
+    page.keyboard.press("ArrowUp")
+    expect(point).to_have_attribute("aria-valuetext", re.compile(f"^(?!{begun}).*psi: clean"))
+    moved = point.get_attribute("aria-valuetext") or ""
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
+    page.get_by_role("link", name="Window").click()
+    expect(point).to_have_attribute("aria-valuetext", moved)
+    page.get_by_test_id("to-recipe").click()
+    expect(point).to_have_attribute("aria-valuetext", begun)
+    page.get_by_role("combobox", name="Paint").focus()
+    page.keyboard.type("Tern")
+    page.get_by_role("option", name="Tern White").wait_for()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(chosen(page, "Paint")).to_contain_text("Tern White")
+
+
 def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: Server) -> None:
     open_demo(page, demo.address)
     select_coat(page, 4)

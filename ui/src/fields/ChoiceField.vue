@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends string | number">
 import { ElOption, ElOptionGroup, ElSelect } from 'element-plus';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 
 /** One of several, by its words; with a paint chip, a line of more words, in groups. */
 export interface Choice<V extends string | number> {
@@ -28,15 +28,18 @@ const emit = defineEmits<{ 'update:modelValue': [value: T] }>();
 const MANY = 10;
 const searched = computed(() => props.typed ?? props.choices.length >= MANY);
 const chosen = computed(() => props.choices.find((c) => c.id === props.modelValue));
+/** The others are drawn when a hand or the keyboard comes near: most fields are only read. */
+const near = ref(false);
 const groups = computed(() => {
   const found = new Map<string, Choice<T>[]>();
-  for (const c of props.choices) found.set(c.group ?? '', [...(found.get(c.group ?? '') ?? []), c]);
+  const drawn = near.value ? props.choices : chosen.value ? [chosen.value] : [];
+  for (const c of drawn) found.set(c.group ?? '', [...(found.get(c.group ?? '') ?? []), c]);
   return [...found];
 });
 </script>
 
 <template>
-  <div class="choice">
+  <div class="choice" @pointerenter="near = true" @focusin="near = true">
     <span v-if="!hideLabel" class="small" aria-hidden="true">{{ label }}</span>
     <ElSelect
       :model-value="modelValue === '' ? undefined : modelValue"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus';
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 
-import { api, sentence, take, type SprayAt, type TrialLook } from '@/api/client';
+import type { TrialLook } from '@/api/client';
 import { AXES, axisOf } from '@/window/axes';
 import { SCHOOLS, type Knob } from '@/craft.generated';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
@@ -17,6 +17,7 @@ import BenchFields from './BenchFields.vue';
 import TriedOnCard from './TriedOnCard.vue';
 import TroubleDialog from './TroubleDialog.vue';
 import { useBenchChoice } from './use-bench-choice';
+import { useBenchPoint, type Given } from './use-bench-point';
 import { useSetting, type Asked, type WindowTask } from './use-setting';
 import WindowPanel from './WindowPanel.vue';
 import WindowTable from './WindowTable.vue';
@@ -48,9 +49,6 @@ const OVER = [
 ];
 const ROOM = { temperature_c: 20, humidity_pct: 50 };
 
-const spray = ref<SprayAt | null>(null);
-const passes = ref(2);
-const none = ref('');
 const ground = computed(() => {
   const [surface, lightness] = over.value.split(' ');
   return {
@@ -59,7 +57,7 @@ const ground = computed(() => {
     contrast: null,
   };
 });
-const given = computed(() => {
+const given = computed<Given | null>(() => {
   const [p, a, t] = [paint.value, airbrush.value, thinner.value];
   if (!p || !a || !t) return null;
   return {
@@ -70,53 +68,7 @@ const given = computed(() => {
     ground: ground.value,
   };
 });
-/** A recipe to begin with, whenever paint, needle, thinner or task are others. */
-async function begin(): Promise<void> {
-  const body = given.value;
-  if (!body) return;
-  try {
-    const ids = { paint_id: paint.value!.id, airbrush_id: airbrush.value!.id };
-    const asked = { ...body, ...ids, task: task.value, school: school.value };
-    const found = await take(
-      api.POST('/api/recipe/known', { body: { ...asked, line_mm: null, speck_mm: null } }),
-    );
-    if (body !== given.value) return;
-    none.value = 'none' in found ? `${found.none} ${found.change}` : '';
-    if ('none' in found) {
-      spray.value ??= fallback();
-      return;
-    }
-    passes.value = found.passes;
-    const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = found;
-    spray.value = {
-      thinner_parts,
-      flow_aid_parts: 0,
-      retarder_parts: 0,
-      trigger,
-      pressure_psi,
-      distance_mm,
-      speed_mm_s,
-      rest_s,
-      blown,
-    };
-  } catch (error) {
-    none.value = sentence(error);
-  }
-}
-function fallback(): SprayAt {
-  return {
-    thinner_parts: 1,
-    flow_aid_parts: 0,
-    retarder_parts: 0,
-    trigger: 0.35,
-    pressure_psi: 18,
-    distance_mm: 60,
-    speed_mm_s: 80,
-    rest_s: 0,
-    blown: false,
-  };
-}
-watch([given, task, school], () => void begin(), { immediate: true });
+const { spray, passes, none, begin } = useBenchPoint(props.name, given, chosen);
 
 const asked = computed<Asked | null>(() => {
   const body = given.value;
@@ -163,6 +115,10 @@ function axis(which: 'across' | 'up', knob: Knob): void {
 function change(knobs: Record<string, number>): void {
   setting.dragged.value = {};
   if (spray.value) spray.value = turned(spray.value, knobs);
+}
+function anew(): void {
+  setting.dragged.value = {};
+  void begin();
 }
 function log(look: TrialLook): void {
   void setting.log(look);
@@ -245,6 +201,7 @@ const cupWords = computed(() =>
       <header>
         <h2>{{ paint?.name }}</h2>
         <span class="ways">
+          <ElButton text data-test="to-recipe" @click="anew">Back to the recipe</ElButton>
           <ElButton text data-test="print-card" @click="printing = true">Print a card</ElButton>
           <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
         </span>
