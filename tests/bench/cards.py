@@ -61,7 +61,7 @@ def report(cards: list[CardTried], title: str) -> None:
     print(f"  footprint of a line within 10 %: {near:.1%} of {len(widths)}")
     limit = FAULT_FROM["specks_cm2"]
     sides = [
-        (specks_per_cm2(c.measures.specks) > limit) == (c.truth.specks_cm2 > limit)
+        (specks_per_cm2(c.measures) > limit) == (c.truth.specks_cm2 > limit)
         for c in read
         if c.measures and c.truth.look in ("clean", "specks", "spiders")
     ]

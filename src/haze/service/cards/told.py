@@ -176,7 +176,7 @@ def _why(look: Look, m: Measures) -> str:
         return f"{_fingers_told(m)}; longer than 1.2 mm count"
     if look == "specks":
         limit = constant("specks_per_cm2")
-        side = "more" if specks_per_cm2(m.specks) > limit else "fewer"
+        side = "more" if specks_per_cm2(m) > limit else "fewer"
         return f"{side} than {limit:.0f} specks a cm² in one pass"
     if look == "dust":
         return "the film is grainy in clumps" if m.grain.coarse > CLUMPY else "hardly any clumps"
@@ -236,7 +236,7 @@ def _foreseen(value: float | None, form: str) -> dict[str, Any]:
 
 
 def _specks(m: Measures, known: Known) -> MeasureOut:
-    count, limit = specks_per_cm2(m.specks), constant("specks_per_cm2")
+    count, limit = specks_per_cm2(m), constant("specks_per_cm2")
     told: dict[str, Any] = {}
     if known.setting is not None:
         foreseen = float(specks_seen_cm2(known.setting, one_pass(known.setting, known.latents)))

@@ -16,9 +16,8 @@ from haze.core.inspect.reading.fingers import fingers_in
 from haze.core.inspect.reading.flattening import PX_MM, box_px
 from haze.core.inspect.reading.lines import lines_of
 from haze.core.inspect.reading.measures import measured
-from haze.core.inspect.reading.outcome import Table, likely, shares_of, specks_per_cm2, table
-from haze.core.inspect.reading.specks import SEEN_MM2, Specks, blurred, grain_in, specks_in
-from haze.core.spray.calibrate import CLASSES
+from haze.core.inspect.reading.outcome import likely
+from haze.core.inspect.reading.specks import SEEN_MM2, blurred, grain_in, specks_in
 
 SHAPE = (round(HIGH_MM * PX_MM), round(WIDE_MM * PX_MM))
 DEEP = paint_optics("#1d3f8a", opacity="opaque")
@@ -221,43 +220,7 @@ def test_bands_in_a_fade_are_waves_off_a_rising_curve(height: float, banded: boo
     assert found.span > 30
 
 
-# judging -----------------------------------------------------------------------------------------
-
-
-def test_the_table_speaks_of_every_measure_and_look() -> None:
-    kept = table()
-    assert kept.weights.shape == (len(CLASSES), len(NAMES))
-    assert np.all(kept.spread > 0)
-    shares = shares_of(kept.mean, kept)
-    assert shares.sum() == pytest.approx(1)
-
-    def rises(look: str, *measures: str) -> bool:
-        more = kept.mean.copy()
-        for at in (NAMES.index(m) for m in measures):
-            more[at] += 2 * kept.spread[at]
-        return bool(shares_of(more, kept)[CLASSES.index(look)] > shares[CLASSES.index(look)])
-
-    assert rises("spiders", "fingers_worked")
-    assert rises("specks", "specks_1", "specks_2", "specks_4", "specks_8")
-    assert rises("dust", "coarse")
-    assert rises("nothing", "gaps", "broken")
-
-
-def test_shares_are_a_softmax_of_weighted_measures() -> None:
-    zero = np.zeros(len(NAMES))
-    weights = np.zeros((5, len(NAMES)))
-    weights[1, 0] = np.log(3)
-    by = Table(zero, zero + 1, weights, np.zeros(5), np.zeros(5))
-    one = zero.copy()
-    one[0] = 1.0
-    assert shares_of(one, by) == pytest.approx(np.array([1, 3, 1, 1, 1]) / 7)
-
-
-def test_specks_by_eye_rise_with_what_is_seen() -> None:
-    few, many = (
-        Specks(np.array(s), 5.0, np.zeros((0, 3))) for s in ([30.0, 5, 0, 0], [90.0, 60, 30, 7])
-    )
-    assert specks_per_cm2(few) < 20 < specks_per_cm2(many)
+# what a fault is judged by ------------------------------------------------------------------------
 
 
 def test_features_are_numbers(evenly: np.ndarray) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 import pytest
+from cv2 import aruco
 
 from core.inspect.reading.conftest import NUMBER, SHOT, Taken
 from haze.core.inspect.camera import HIGH_PX, WIDE_PX, homography
@@ -153,6 +154,48 @@ def test_no_card_at_all_is_refused() -> None:
     for image in (
         np.full((1500, 2000, 3), 200, dtype=np.uint8),
         rng.integers(0, 255, (1500, 2000, 3), dtype=np.uint8),
-        np.full((4, 5, 3), 255, dtype=np.uint8),
     ):
         assert read(image).refused == "marks"
+
+
+@pytest.mark.parametrize("size", [(1, 1), (4600, 1), (2, 4600), (1000, 1400)])
+def test_a_photo_of_too_few_pixels_is_refused_before_anything_is_looked_for(
+    size: tuple[int, int],
+) -> None:
+    assert read(np.full((*size, 3), 200, dtype=np.uint8)).refused == "small"
+
+
+def tags(numbers: list[int], across: int) -> np.ndarray:
+    """Marks in rows on white, none where a card has them."""
+    family = aruco.getPredefinedDictionary(aruco.DICT_APRILTAG_36h11)
+    cell, mark = 112, 80
+    rows = -(-len(numbers) // across)
+    sheet = np.full((max(rows * cell, 1200), max(across * cell, 1200)), 255, dtype=np.uint8)
+    for n, number in enumerate(numbers):
+        y, x = cell * (n // across) + 16, cell * (n % across) + 16
+        sheet[y : y + mark, x : x + mark] = aruco.generateImageMarker(family, number, mark)
+    return np.repeat(sheet[..., None], 3, axis=2)
+
+
+@pytest.mark.parametrize(
+    "numbers", [list(range(300)), [0] * 200, [0, 1, 2, 3, 22, 113, 224, 320], [0, 1, 2, 3]]
+)
+def test_marks_that_are_no_card_are_refused(numbers: list[int]) -> None:
+    found = read(tags(numbers, across=20))
+    assert found.refused in ("marks", "far", "bent", "number")
+    assert found.measures is None
+
+
+def test_a_photo_harmed_within_its_card_is_refused_or_read_and_never_breaks(clean: Taken) -> None:
+    rng = np.random.default_rng(2)
+    high, wide = clean.photo.shape[:2]
+    middle = (slice(high // 4, -high // 4), slice(wide // 4, -wide // 4))
+    for fill in (0, 255, rng.integers(0, 256, clean.photo[middle].shape, dtype=np.uint8)):
+        harmed = clean.photo.copy()
+        harmed[middle] = fill
+        found = read(harmed)
+        assert (found.refused is None) is (found.measures is not None)
+        for one in found.looks:
+            assert 0 <= one.share <= 1
+    assert read(255 - clean.photo).refused == "marks"
+    assert read(np.ascontiguousarray(clean.photo[:, ::-1])).refused == "marks"

@@ -15,12 +15,22 @@ from cv2 import aruco
 from scipy.optimize import least_squares
 
 from haze.core.arrays import Array, Bytes, Floats
-from haze.core.inspect.card import CELLS, MARK_MM, Mark, number_of, number_of_text, place_of
+from haze.core.inspect.card import (
+    CELLS,
+    HIGH_MM,
+    MARK_MM,
+    WIDE_MM,
+    Mark,
+    number_of,
+    number_of_text,
+    place_of,
+)
 
 LOOKED_AT_PX = 1600
 LEAST_MARKS = 5
 LEAST_CORNERS = 3  # of the four at the card's corners
 MOST_RADIAL = 0.4
+LEAST_BELOW = 0.05  # of the projection's divisor, 1 at the card's first corner
 QR_MM = (1.0, 13.3, 11.5, 11.5)  # where the code lies, with the white round it
 QR_PX_MM = 40.0
 
@@ -128,6 +138,8 @@ def _fitted(mm: Array, px: Array, middle: Array, scale: float, marks: list[Mark]
     fit = least_squares(off, start / size, loss="soft_l1", f_scale=1.5, max_nfev=40)
     full = fit.x * size
     plane = _plane(full)
+    if not _whole(plane):
+        return None
     scales = [_scale_at(plane, m.x + MARK_MM / 2, m.y + MARK_MM / 2) for m in marks]
     apart = np.linalg.norm(off(fit.x).reshape(-1, 2), axis=1)
     residual = float(np.sqrt(np.mean((apart / np.repeat(scales, 4)) ** 2)))
@@ -137,6 +149,13 @@ def _fitted(mm: Array, px: Array, middle: Array, scale: float, marks: list[Mark]
 
 def _plane(free: Array) -> Array:
     return np.asarray(np.append(free[:8], 1.0).reshape(3, 3))
+
+
+def _whole(plane: Array) -> bool:
+    """Whether all of the card lies before the camera; marks strewn about give one that does not."""
+    ends = np.array([[0, 0], [WIDE_MM, 0], [WIDE_MM, HIGH_MM], [0, HIGH_MM]], dtype=float)
+    below = ends @ plane[2, :2] + plane[2, 2]
+    return bool(np.all(np.isfinite(plane)) and np.min(below) > LEAST_BELOW)
 
 
 def _projected(plane: Array, mm: Array) -> Array:

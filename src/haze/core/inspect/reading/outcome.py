@@ -1,7 +1,10 @@
-"""Which fault a card shows: a multinomial logistic regression over a few measures.
+"""Which fault a card shows, and how many specks an eye would count, by a few measures.
 
-Its table stands in `outcome.json` beside this file, fitted by `tests/bench/fit_outcome.py` to
-simulated cards; it can be read, and every number of it says how much a measure speaks for a fault.
+Both add up curves, one for each measure: straight between a few places, flat beyond them (Hastie
+and Tibshirani 1986). Sums by look go through a softmax; that of specks is the logarithm of their
+count. The table stands in `outcome.json` beside this file, fitted to simulated cards by
+`tests/bench/fit_outcome.py`; it can be read, and every curve of it says how much a measure speaks
+for a fault.
 """
 
 from __future__ import annotations
@@ -16,7 +19,6 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.inspect.reading.features import NAMES, features
 from haze.core.inspect.reading.measures import Measures
-from haze.core.inspect.reading.specks import Specks
 from haze.core.spray.calibrate import CLASSES, Look
 
 SURE = 0.9  # from which a first look may be called very likely
@@ -25,16 +27,22 @@ NOTHING_UM = 0.03  # film of one pass under which nothing came
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """The fitted table: (k,) mean and spread of each measure, (5, k) weights, (5,) offsets.
+    """The fitted table.
 
-    `by_eye` (5,) are offset and weights of specks by their steps.
+    Attributes
+    ----------
+    at : (k, n) float, places on each measure, rising
+    looks : (5, k, n) float, what each look gets there
+    offsets : (5,) float, of each look
+    specks : (k, n) float, what ln(1 + specks [1/cm²]) gets there
+    specks_offset : float
     """
 
-    mean: Array
-    spread: Array
-    weights: Array
+    at: Array
+    looks: Array
     offsets: Array
-    by_eye: Array
+    specks: Array
+    specks_offset: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,23 +60,36 @@ def table() -> Table:
     kept = json.loads(text)
     rows = [kept["measures"][name] for name in NAMES]
     return Table(
-        mean=np.array([r["mean"] for r in rows]),
-        spread=np.array([r["spread"] for r in rows]),
-        weights=np.array([[r[look] for r in rows] for look in CLASSES]),
+        at=np.array([r["at"] for r in rows]),
+        looks=np.array([[r[look] for r in rows] for look in CLASSES]),
         offsets=np.array([kept["offsets"][look] for look in CLASSES]),
-        by_eye=np.array(kept["specks_by_eye"]),
+        specks=np.array([r["ln_specks"] for r in rows]),
+        specks_offset=kept["offsets"]["ln_specks"],
     )
 
 
-def specks_per_cm2(found: Specks) -> float:
-    """Specks [1/cm²] that an eye would count, by how many are how visible.
+def added_up(values: Array, at: Array, curves: Array) -> Array:
+    """(...,) float: what curves give for measures, added up.
 
     Parameters
     ----------
-    found : of one pass
+    values : (..., k) float, in the order of `features.NAMES`
+    at : (k, n) float, places on each measure
+    curves : (k, n) float, what is given there
     """
-    by = table().by_eye
-    return max(float(np.expm1(by[0] + np.log1p(found.steps) @ by[1:])), 0.0)
+    each = [np.interp(values[..., i], at[i], curves[i]) for i in range(len(at))]
+    return np.asarray(np.sum(each, axis=0))
+
+
+def specks_per_cm2(m: Measures) -> float:
+    """Specks [1/cm²] that an eye would count on one pass.
+
+    Parameters
+    ----------
+    m : measures of a card
+    """
+    by = table()
+    return max(float(np.expm1(added_up(features(m), by.at, by.specks) + by.specks_offset)), 0.0)
 
 
 def shares_of(values: Array, by: Table) -> Array:
@@ -79,8 +100,7 @@ def shares_of(values: Array, by: Table) -> Array:
     values : (..., k) float, in the order of `features.NAMES`
     by : the table
     """
-    z = (values - by.mean) / by.spread
-    score = np.clip(z, -4, 4) @ by.weights.T + by.offsets
+    score = np.stack([added_up(values, by.at, look) for look in by.looks], axis=-1) + by.offsets
     score = score - score.max(axis=-1, keepdims=True)
     return np.asarray(np.exp(score) / np.exp(score).sum(axis=-1, keepdims=True))
 

@@ -15,7 +15,7 @@ from haze.core.inspect.reading.finding import Place, marks_in, place_in
 from haze.core.inspect.reading.flattening import Flat, flattened
 from haze.core.inspect.reading.measures import Measures, measured
 from haze.core.inspect.reading.outcome import Likely, likely
-from haze.core.inspect.reading.refusal import Reason, after_flat, before_flat
+from haze.core.inspect.reading.refusal import Reason, after_flat, before_flat, too_small
 
 LEAST_RANGE = 40  # of encoded light, in a photo that shows anything
 
@@ -61,6 +61,8 @@ def read(
     ink_of : what is known of the paint of a card, by its number; None for nothing
     wanted : number of the card it must be; None for any
     """
+    if too_small(*image.shape[:2]):
+        return Reading("small", None, 0, None, None, None, ())
     bright = float(np.percentile(cv2.resize(image, (80, 60), interpolation=cv2.INTER_AREA), 95))
     found = marks_in(image)
     place = place_in(image, found)

@@ -4,22 +4,37 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
+from haze.core.inspect.card import HIGH_MM
+
 if TYPE_CHECKING:  # the words are told by what never reads a photo itself
     from haze.core.inspect.reading.finding import Place
     from haze.core.inspect.reading.flattening import Flat
 
 Reason = Literal[
-    "dark", "marks", "blurred", "bent", "far", "number", "wrong", "glare", "uneven", "painted"
+    "small",
+    "dark",
+    "marks",
+    "blurred",
+    "bent",
+    "far",
+    "number",
+    "wrong",
+    "glare",
+    "uneven",
+    "painted",
 ]
 DARK = 55.0  # encoded brightness of bare paper
 BENT_MM = 0.25
 FAR_PX_MM = 10.5  # where there are fewest; at the middle of the card it is about a third more
+LEAST_SIDE_PX = round(HIGH_MM * FAR_PX_MM)  # a card that fills it is as far as may be
 BLUR_MM = 0.105
 CRISP = 0.1  # steepest edges of a photo in which marks should be found
 CLIPPED, SHINING = 0.004, 0.003
 UNEVEN = 0.05
 LEAST_BARE = 9
 WORDS: dict[Reason, str] = {
+    "small": f"The photo has too few pixels, under {LEAST_SIDE_PX:,} on its shorter side. Give it "
+    "as the camera took it, not one made small for sending.",
     "dark": "The photo is too dark to read. Take it again in more light, or by a window.",
     "marks": "Too few of the card's black marks are seen. Show the whole card, flat and from "
     "above, with nothing over its edges; spray with the cover frame on.",
@@ -49,6 +64,16 @@ def before_flat(brightest: float, crisp: float, place: Place | None) -> Reason |
     if place is None:
         return "blurred" if crisp < CRISP else "marks"
     return None
+
+
+def too_small(high: int, wide: int) -> bool:
+    """Whether no card in a photo could be read, however it is held.
+
+    Parameters
+    ----------
+    high, wide : int [px]
+    """
+    return min(high, wide) < LEAST_SIDE_PX
 
 
 def after_flat(place: Place, flat: Flat, *, wanted: int | None) -> Reason | None:
