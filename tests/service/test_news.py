@@ -7,7 +7,7 @@ import threading
 import pytest
 
 from haze.service import news as room
-from haze.service.news import News, PlanNews, TooManyListenersError
+from haze.service.news import CardNews, News, PlanNews, TooManyListenersError
 
 
 def test_all_hear_what_is_told_from_now_on() -> None:
@@ -21,6 +21,16 @@ def test_all_hear_what_is_told_from_now_on() -> None:
     heard = [PlanNews(plan="p1", version=2, by="a"), PlanNews(plan="p2", version=9, by="b")]
     assert [next(one), next(one)] == heard
     assert [next(two), next(two)] == heard
+
+
+def test_photos_of_cards_are_told_among_plans_in_order() -> None:
+    news = News()
+    heard = news.listen()
+    next(heard)
+    news.tell("p1", 2, by="a")
+    news.tell_card("c1", by="tablet")
+    assert next(heard) == PlanNews(plan="p1", version=2, by="a")
+    assert next(heard) == CardNews(photo="c1", by="tablet")
 
 
 def test_silence_is_broken_so_that_a_dead_page_is_noticed(monkeypatch: pytest.MonkeyPatch) -> None:

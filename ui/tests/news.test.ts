@@ -89,7 +89,7 @@ describe('listening', () => {
     const heard: PlanNews[] = [];
     const anew = vi.fn();
     const scope = effectScope();
-    scope.run(() => useNews((one) => heard.push(one), anew));
+    scope.run(() => useNews('plan', (one) => heard.push(one), anew));
     expect(Events.opened).toEqual(['/api/news']);
     Events.begin();
     expect(anew).toHaveBeenCalledTimes(1);
@@ -106,6 +106,7 @@ describe('listening', () => {
     other.onmessage = (event: MessageEvent) => passed.push(event.data);
     scope.run(() =>
       useNews(
+        'plan',
         () => undefined,
         () => undefined,
       ),
@@ -116,11 +117,25 @@ describe('listening', () => {
     other.close();
   });
 
+  it('hears only what it asked for', () => {
+    const scope = effectScope();
+    const plans = vi.fn();
+    const cards = vi.fn();
+    const anew = vi.fn();
+    scope.run(() => useNews('plan', plans, anew));
+    scope.run(() => useNews('photo', cards, anew));
+    Events.say({ photo: 'p1', by: 'tablet' });
+    expect(plans).not.toHaveBeenCalled();
+    expect(cards).toHaveBeenCalledWith({ photo: 'p1', by: 'tablet' });
+    scope.stop();
+  });
+
   it('tries again later when it was refused', () => {
     vi.useFakeTimers();
     const scope = effectScope();
     scope.run(() =>
       useNews(
+        'plan',
         () => undefined,
         () => undefined,
       ),
@@ -144,6 +159,9 @@ describe('what keeps everything from being saved', () => {
     expect(trouble.value).toBe('The disk is full.');
     serve(() => ({ body: {} }));
     await api.GET('/api/settings');
+    expect(trouble.value).toBe('The disk is full.');
+    // work that is given up writes nothing
+    await api.DELETE('/api/jobs/{job_id}', { params: { path: { job_id: 'one' } } });
     expect(trouble.value).toBe('The disk is full.');
     await put();
     expect(trouble.value).toBe('');

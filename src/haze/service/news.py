@@ -29,24 +29,41 @@ class PlanNews(BaseModel):
     by: str
 
 
+class CardNews(BaseModel):
+    """A photo of a card came, went, or was agreed with; `by` is the page that did it."""
+
+    photo: str
+    by: str
+
+
+Told = PlanNews | CardNews
+
+
 class News:
     """News in order, and those who wait for them."""
 
     def __init__(self) -> None:
         self._changed = threading.Condition()
-        self._told: deque[tuple[int, PlanNews]] = deque(maxlen=KEPT_NEWS)
+        self._told: deque[tuple[int, Told]] = deque(maxlen=KEPT_NEWS)
         self._count = 0
         self._listeners = 0
         self._closed = False
 
     def tell(self, plan: str, version: int, *, by: str) -> None:
         """Tell everybody that a plan has a new version."""
+        self._tell(PlanNews(plan=plan, version=version, by=by))
+
+    def tell_card(self, photo: str, *, by: str) -> None:
+        """Tell everybody that a photo of a card is there, or no longer as it was."""
+        self._tell(CardNews(photo=photo, by=by))
+
+    def _tell(self, one: Told) -> None:
         with self._changed:
             self._count += 1
-            self._told.append((self._count, PlanNews(plan=plan, version=version, by=by)))
+            self._told.append((self._count, one))
             self._changed.notify_all()
 
-    def listen(self) -> Generator[PlanNews | None, None, None]:
+    def listen(self) -> Generator[Told | None, None, None]:
         """News from now on; None when there is nothing for a while."""
         with self._changed:
             if self._listeners >= MOST_LISTENERS:
@@ -57,7 +74,7 @@ class News:
             seen = self._count
         return self._heard(seen)
 
-    def _heard(self, seen: int) -> Generator[PlanNews | None, None, None]:
+    def _heard(self, seen: int) -> Generator[Told | None, None, None]:
         try:
             yield None  # the page hears at once that it is listening
             while True:

@@ -24,6 +24,7 @@ from haze.service.cards.cards import (
 from haze.service.cards.practice import PracticeAnswer, PracticeView
 from haze.service.cards.stand_in import StandInBody
 from haze.web.files import Gone, PaperQuery
+from haze.web.news import sent_by
 from haze.web.problems import Problem
 
 
@@ -61,6 +62,9 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         abp_responses={404: Problem, 422: Problem},
     )
 
+    def told(photo: str) -> None:
+        bench.news.tell_card(photo, by=sent_by())
+
     @api.get("/cards", responses={200: CardsView})
     def all_cards() -> dict[str, object]:
         return cards.everything(db).model_dump(by_alias=True)
@@ -96,11 +100,13 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         found = cards.take_in(
             db, bench.shelf(), bench.beliefs, request.get_data(), wanted=query.card
         )
+        told(found.id)
         return found.model_dump(by_alias=True)
 
     @api.post("/cards/<number>/stand-in", responses={200: CardPhotoView})
     def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
         found = cards.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
+        told(found.id)
         return found.model_dump(by_alias=True)
 
     @api.get("/cards/photos/<photo_id>.jpg", responses={200: None})
@@ -112,6 +118,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.delete("/cards/photos/<photo_id>", responses={200: Gone})
     def throw_card_photo(path: CardPhotoPath) -> dict[str, object]:
         cards.throw_away(db, path.photo_id)
+        told(path.photo_id)
         return Gone(gone=True).model_dump()
 
     @api.get("/cards/photos/<photo_id>/would", responses={200: WouldTeachList})
@@ -121,11 +128,14 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
     def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:
         found = cards.agree(db, bench.beliefs, path.photo_id, body)
+        told(path.photo_id)
         return found.model_dump(by_alias=True)
 
     @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
     def take_card_back(path: CardPhotoPath) -> dict[str, object]:
-        return cards.take_back(db, bench.beliefs, path.photo_id).model_dump(by_alias=True)
+        found = cards.take_back(db, bench.beliefs, path.photo_id)
+        told(path.photo_id)
+        return found.model_dump(by_alias=True)
 
     @api.post("/practice", responses={200: PracticeView})
     def practise() -> dict[str, object]:

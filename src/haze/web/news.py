@@ -30,7 +30,8 @@ def news_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/news", responses={200: None})
     def news() -> Response:
-        """Server-sent events: each plan that has a new version, until the page leaves."""
+        """Server-sent events: each plan that has a new version and each
+        photo of a card that came or changed, until the page leaves."""
         return events(bench.news.listen())
 
     return api

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import io
 import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from PIL import Image
+from playwright.sync_api import Browser, Page, expect
 from serving import Server
 
+from ui.conftest import LIMIT_MS
 from ui.screens import choose, chosen, clear_to_all, open_shelf, still
 
 pytestmark = pytest.mark.browser
@@ -112,3 +115,23 @@ def test_five_cards_that_map_the_window_are_printed_at_once(page: Page, demo: Se
     got = page.request.get(f"{demo.address.rstrip('/')}{link}")
     assert got.ok
     assert got.body().startswith(b"%PDF")
+
+
+def test_a_photo_taken_on_a_tablet_stands_at_the_desk(
+    page: Page, empty: Server, browser: Browser
+) -> None:
+    out = io.BytesIO()
+    Image.new("RGB", (1600, 1200), "white").save(out, "JPEG")
+    with page.expect_request("**/api/news"):
+        page.goto(f"{empty.address}cards")
+    expect(page.get_by_test_id("no-photo")).to_be_visible()
+    expect(page.get_by_test_id("read-photo-camera")).to_have_count(0)
+    held = browser.new_context(has_touch=True, is_mobile=True)
+    tablet = held.new_page()
+    tablet.set_default_timeout(LIMIT_MS)
+    tablet.goto(f"{empty.address}cards")
+    camera = tablet.get_by_test_id("read-photo-camera").locator("input[type=file]")
+    expect(camera).to_have_attribute("capture", "environment")
+    camera.set_input_files({"name": "c.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()})
+    expect(page.get_by_test_id("refused")).to_contain_text("Too few of the card's black marks")
+    held.close()

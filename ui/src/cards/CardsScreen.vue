@@ -4,6 +4,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 
 import {
   api,
+  PAGE,
   sendCardPhoto,
   take,
   type CardPhotoView,
@@ -14,9 +15,10 @@ import {
   type WouldTeach,
 } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
+import { useNews } from '@/composables/use-news';
 import { newId } from '@/composables/new-id';
 import ChoiceField from '@/fields/ChoiceField.vue';
-import FileButton from '@/fields/FileButton.vue';
+import PhotoButtons from '@/fields/PhotoButtons.vue';
 import { when } from '@/displays/format';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
@@ -86,6 +88,19 @@ async function show(got: CardPhotoView): Promise<void> {
   await load();
   shownId.value = got.id;
 }
+/** A tablet photographed a card, or another page changed one: the desk follows. */
+async function follow(id: string): Promise<void> {
+  const before = all.value?.photos ?? [];
+  await load();
+  if (!before.some((p) => p.id === id)) shownId.value = id;
+}
+useNews(
+  'photo',
+  (news) => {
+    if (news.by !== PAGE) void attempt(() => follow(news.photo));
+  },
+  () => undefined,
+);
 const read = (file: Blob): Promise<void> =>
   attempt(async () => {
     reading.value = true;
@@ -190,10 +205,9 @@ function print(): void {
       <ElButton v-if="simulated" data-test="stand-in" @click="standingIn = true"
         >Simulated photo</ElButton
       >
-      <FileButton
-        accept="image/jpeg,image/png,image/webp"
+      <PhotoButtons
         :label="photo ? 'Another photo' : 'Read a photo'"
-        data-test="read-photo"
+        name="read-photo"
         @chosen="read"
       />
     </template>

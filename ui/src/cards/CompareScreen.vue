@@ -14,7 +14,7 @@ import { useAttempt } from '@/composables/use-attempt';
 import { when } from '@/displays/format';
 import { PAPER_LIGHTNESS, POINTS } from '@/craft.generated';
 import ChoiceField from '@/fields/ChoiceField.vue';
-import FileButton from '@/fields/FileButton.vue';
+import PhotoButtons from '@/fields/PhotoButtons.vue';
 import NumberField from '@/fields/NumberField.vue';
 import { useSettings } from '@/stores/settings';
 
@@ -205,11 +205,10 @@ async function throwAway(): Promise<void> {
         @click="simulate"
         >Simulated photo</ElButton
       >
-      <FileButton
+      <PhotoButtons
         v-if="plan"
-        accept="image/jpeg,image/png,image/webp"
         :label="photo ? 'Another photo' : 'Read a photo'"
-        data-test="read-piece"
+        name="read-piece"
         @chosen="read"
       />
     </template>

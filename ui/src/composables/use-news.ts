@@ -6,8 +6,18 @@ export interface PlanNews {
   version: number;
   by: string;
 }
+/** A photo of a card came, went, or was agreed with; `by` is the page that did it. */
+export interface CardNews {
+  photo: string;
+  by: string;
+}
+/** News by what it is of. */
+interface Kinds {
+  plan: PlanNews;
+  photo: CardNews;
+}
 /** News, or that listening began anew: what came before may have been missed. */
-type Told = PlanNews | 'anew';
+type Told = PlanNews | CardNews | 'anew';
 
 const NAME = 'haze-news';
 const AGAIN_MS = 15_000;
@@ -16,7 +26,11 @@ const AGAIN_MS = 15_000;
  * Hear at once what other pages change. The pages of one browser share one open request: one of
  * them listens and passes on what it hears, and when it closes the next takes over.
  */
-export function useNews(heard: (news: PlanNews) => void, anew: () => void): void {
+export function useNews<K extends keyof Kinds>(
+  kind: K,
+  heard: (news: Kinds[K]) => void,
+  anew: () => void,
+): void {
   const channel = new BroadcastChannel(NAME);
   const left = new AbortController();
   let source: EventSource | null = null;
@@ -24,7 +38,7 @@ export function useNews(heard: (news: PlanNews) => void, anew: () => void): void
 
   function hear(told: Told): void {
     if (told === 'anew') anew();
-    else heard(told);
+    else if (kind in told) heard(told as Kinds[K]);
   }
   function pass(told: Told): void {
     channel.postMessage(told);
@@ -33,7 +47,7 @@ export function useNews(heard: (news: PlanNews) => void, anew: () => void): void
   function listen(): void {
     source = new EventSource('/api/news');
     source.onopen = () => pass('anew');
-    source.onmessage = (event: MessageEvent<string>) => pass(JSON.parse(event.data) as PlanNews);
+    source.onmessage = (event: MessageEvent<string>) => pass(JSON.parse(event.data) as Told);
     source.onerror = () => {
       // the browser tries again by itself, unless it was refused
       if (source?.readyState === EventSource.CLOSED) timer = window.setTimeout(listen, AGAIN_MS);

@@ -1,9 +1,16 @@
 <script setup lang="ts">
 import { ElUpload, type UploadFile } from 'element-plus';
+import { onMounted, ref } from 'vue';
 
 /** Takes one file of the painter's; what is done with it is the caller's. */
-defineProps<{ accept: string; label: string }>();
+const props = defineProps<{ accept: string; label: string; camera?: boolean }>();
 const emit = defineEmits<{ chosen: [file: File] }>();
+const button = ref<InstanceType<typeof ElUpload>>();
+onMounted(() => {
+  // a tablet opens the camera that looks away from the face
+  const input = (button.value?.$el as HTMLElement).querySelector('input');
+  if (props.camera) input?.setAttribute('capture', 'environment');
+});
 function take(file: UploadFile): void {
   if (file.raw) emit('chosen', file.raw);
 }
@@ -11,6 +18,7 @@ function take(file: UploadFile): void {
 
 <template>
   <ElUpload
+    ref="button"
     action=""
     :accept="accept"
     :auto-upload="false"

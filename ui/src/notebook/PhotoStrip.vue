@@ -4,7 +4,7 @@ import { ref, watch } from 'vue';
 
 import { api, sendPhoto, take, type PhotoView } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
-import FileButton from '@/fields/FileButton.vue';
+import PhotoButtons from '@/fields/PhotoButtons.vue';
 import TextField from '@/fields/TextField.vue';
 
 /** Photos of a session: added by hand, looked at large, with a word to each. */
@@ -58,12 +58,7 @@ async function away(): Promise<void> {
   <section class="photos" aria-label="Photos">
     <header>
       <h3>Photos</h3>
-      <FileButton
-        accept="image/jpeg,image/png,image/webp"
-        :label="busy ? 'Adding it …' : 'Add a photo'"
-        data-test="add-photo"
-        @chosen="add"
-      />
+      <PhotoButtons :label="busy ? 'Adding it …' : 'Add a photo'" name="add-photo" @chosen="add" />
     </header>
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
     <ul v-if="photos.length">

@@ -113,7 +113,7 @@ useEventListener(window, 'keyup', (event) => {
   if (event.key.toLowerCase() === 'b') store.lookBack(false);
 });
 useEventListener(window, 'blur', () => store.lookBack(false));
-useNews(store.hear, store.lookAgain);
+useNews('plan', store.hear, store.lookAgain);
 useLeaving(store);
 async function keepAsCopy(): Promise<void> {
   const copy = await store.keepAsCopy();

@@ -47,6 +47,7 @@ async function load(): Promise<void> {
 }
 onMounted(load);
 useNews(
+  'plan',
   () => void load(),
   () => undefined,
 );
