@@ -132,6 +132,14 @@ def test_what_is_done_has_its_real_times_and_nothing_counts_twice(at_booth: Boot
     assert done[0].end_min == pytest.approx(last - OPEN_MIN)
 
 
+def test_the_booth_ends_when_the_day_says_with_its_last_clean(at_booth: Booth) -> None:
+    laid = days.one(at_booth.bench.db, at_booth.day).laid
+    view = at_booth.view()
+    assert laid is not None
+    assert view.finish_min == pytest.approx(laid.figures.finish_min)
+    assert view.finish_min == pytest.approx(max(s.to_min for s in view.steps))
+
+
 def test_being_late_moves_the_end_and_the_rest_is_laid_from_now(at_booth: Booth) -> None:
     view = at_booth.view()
     entry = view.steps[1].entry

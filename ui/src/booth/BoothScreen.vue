@@ -209,8 +209,9 @@ function until(minutes: number): string {
   return `${day}${at(minutes)}`;
 }
 const timing = computed(() => {
+  if (!view.value) return '';
   const late = Math.round(lateMin.value);
-  const end = `till ${until(view.value?.finish_min ?? 0)}`;
+  const end = `till ${until(view.value.finish_min)}`;
   if (Math.abs(late) < 2) return `in time, ${end}`;
   return `${hoursWords(Math.abs(late))} ${late > 0 ? 'late' : 'early'}, ${end}`;
 });

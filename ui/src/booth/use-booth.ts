@@ -30,7 +30,6 @@ export interface UseBooth {
   /** Minutes until the step may begin; 0 when it may. */
   waits: ComputedRef<number>;
   lateMin: ComputedRef<number>;
-  finishMin: ComputedRef<number>;
   unsent: ComputedRef<number>;
   offline: Readonly<Ref<boolean>>;
   busy: Readonly<Ref<boolean>>;
@@ -96,7 +95,6 @@ export function useBooth(plan: () => string): UseBooth {
     }
     return late;
   });
-  const finishMin = computed(() => view.value?.finish_min ?? 0);
 
   function add(found: Iterable<BoothEvent>): void {
     const all = new Map(events.value);
@@ -264,7 +262,6 @@ export function useBooth(plan: () => string): UseBooth {
     minute,
     waits,
     lateMin,
-    finishMin,
     unsent: computed(() => unsentIds.value.size),
     offline,
     busy,

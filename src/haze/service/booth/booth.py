@@ -31,7 +31,7 @@ from haze.service.cups.trials import TrialBody
 from haze.service.day import days
 from haze.service.day.asked import timed
 from haze.service.day.days import DayView
-from haze.service.day.document import OPEN_MIN
+from haze.service.day.document import CLOSE_MIN, OPEN_MIN
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, plan_lane
 from haze.service.notebook.keep import RoomThen, keep_presses
@@ -263,7 +263,7 @@ def _view(
         start=f"{view.doc.date}T{view.doc.start}",
         steps=booth.steps,
         events=events,
-        finish_min=finish + OPEN_MIN,
+        finish_min=finish + OPEN_MIN + CLOSE_MIN,
         missed=missed,
     )
 
