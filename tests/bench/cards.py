@@ -8,15 +8,22 @@ Prints shares and the table of confusions; nothing is asserted. The cards were n
 from __future__ import annotations
 
 import multiprocessing
+import resource
 import sys
 
+import cv2
 import numpy as np
 
 from bench.photographed import CardTried, one_of_each_fault, ours, tried
 from bench.second_renderer import theirs
+from bench.simulated import CARD_PX_MM
+from haze.core.inspect.camera import photographed
+from haze.core.inspect.card import printed, raster
 from haze.core.inspect.reading.outcome import SURE, specks_per_cm2
+from haze.core.inspect.shot import usual
 from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES
+from haze.service.cards.told import read_photo
 
 FIRST = 90_000
 RIGHT: dict[str, tuple[str, ...]] = {
@@ -110,6 +117,28 @@ def faults(each: int, processes: int = 2) -> None:
         print(f"  {fault:>8}: {[c.refused for c in cards if c.fault == fault]}")
 
 
+def peak_mib(photo: bytes) -> float:
+    """Memory [MiB] that a fresh process has taken at most when it has read a photo.
+
+    Parameters
+    ----------
+    photo : JPEG of 12 megapixels
+    """
+    read_photo(lambda _: True, data=photo, known={}, wanted=None)
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def memory() -> None:
+    """What reading a photo of a bare card takes; a painted one takes no more."""
+    rng = np.random.default_rng(FIRST)
+    light = raster(printed(FIRST), CARD_PX_MM)[..., None] * np.ones(3, dtype=np.float32)
+    shot = photographed(light, CARD_PX_MM, usual(rng), rng)
+    photo = cv2.imencode(".jpg", shot)[1].tobytes()
+    with multiprocessing.get_context("spawn").Pool(1) as pool:
+        took = pool.apply(peak_mib, [photo])
+    print(f"\nReading {shot.shape[1]} x {shot.shape[0]} px takes {took:.0f} MiB")
+
+
 def main(count: int, other: int, each: int) -> None:
     """All of it.
 
@@ -120,6 +149,7 @@ def main(count: int, other: int, each: int) -> None:
     report(tried(range(FIRST, FIRST + count)), "Our renderer")
     report(tried(range(other), draw=theirs), "Second renderer")
     faults(each)
+    memory()
 
 
 if __name__ == "__main__":

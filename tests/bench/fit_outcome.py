@@ -22,9 +22,9 @@ from haze.core.inspect.reading.outcome import Table
 from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES
 
-FIRST_SEED = 1000
-KNOTS = 4
-RIDGE, BEND = 0.05, 0.05  # how strongly curves are held low, and straight
+FIRST_SEED = 1300
+KNOTS = 5
+RIDGE, BEND = 0.1, 0.2  # how strongly curves are held low, and straight
 SPECKS_RIDGE = 3.0
 NEAR_E = 1.0  # cards within so many e-folds of the limit of specks say most about its side
 FAR_WEIGHT = 0.1

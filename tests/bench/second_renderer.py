@@ -37,6 +37,9 @@ PAPER = np.array([0.86, 0.85, 0.82], dtype=np.float32)
 SIZE = (round(HIGH_MM * PX), round(WIDE_MM * PX))
 Grid = np.ndarray
 SHADES = 3  # ways a splat is stamped
+LEAST_UM = 1e-4  # of wet film that is sprayed at all
+REACH_PX = 40
+NONE = 1e-3  # splats of one size on the whole card
 MOST = 900_000  # splats of one size that are stamped one by one
 
 
@@ -85,13 +88,10 @@ def _laid(card: Unknown, rng: Generator) -> tuple[Grid, Truth, Landing]:
 
     def stroke(one: Landing, a: tuple[float, float], b: tuple[float, float], times: float) -> Grid:
         steps = max(2, int(np.hypot(b[0] - a[0], b[1] - a[1]) / (0.25 * one.sigma_mm)))
-        out = np.zeros(SIZE, dtype=np.float32)
-        for t in np.linspace(0, 1, steps):
-            cx, cy = a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])
-            out += np.outer(
-                np.exp(-0.5 * ((y - cy) / one.sigma_mm) ** 2),
-                np.exp(-0.5 * ((x - cx) / one.sigma_mm) ** 2),
-            )
+        cx, cy = np.linspace(a, b, steps, dtype=np.float32).T
+        down = np.exp(-0.5 * ((y - cy[:, None]) / np.float32(one.sigma_mm)) ** 2)
+        along = np.exp(-0.5 * ((x - cx[:, None]) / np.float32(one.sigma_mm)) ** 2)
+        out = down.T @ along
         length = float(np.hypot(b[0] - a[0], b[1] - a[1]))
         return out * np.float32(
             times * one.wet_um * length / steps / (np.sqrt(2 * np.pi) * one.sigma_mm)
@@ -159,37 +159,54 @@ def _laid(card: Unknown, rng: Generator) -> tuple[Grid, Truth, Landing]:
 
 
 def _stamped(wet: Grid, one: Landing, rng: Generator) -> Grid:
-    """The film as ovals of every size, each thrown by itself; of the finest only their scatter."""
+    """The film where it is sprayed; nothing is thrown elsewhere."""
     stops = np.clip((one.stops - 0.5) / 0.5, 0, 1)
     if stops > 0:
         patchy = cv2.resize(rng.uniform(size=(14, 20)).astype(np.float32), SIZE[::-1])
         wet = wet * np.clip((patchy - stops) * 3, 0, 1).astype(np.float32)
+    there = [np.flatnonzero(wet.max(axis=axis) > LEAST_UM) for axis in (1, 0)]
     out = np.zeros_like(wet)
+    if len(there[0]):
+        box = tuple(slice(max(t[0] - REACH_PX, 0), t[-1] + 1 + REACH_PX) for t in there)
+        out[box] = _thrown(wet[box], one, rng)
+    return out
+
+
+def _thrown(wet: Grid, one: Landing, rng: Generator) -> Grid:
+    """The film as ovals of every size, each thrown by itself; of the finest only their scatter."""
+    out, fine, scatter = (np.zeros_like(wet) for _ in range(3))
     drops = np.pi / 6 * (one.sizes_um * 1e-3) ** 3
     for part, half_dry in ((1 - one.dusty, False), (one.dusty, True)):
         field = wet * np.float32(part * 1e-3 / PX**2)
         if half_dry:
-            cloud = cv2.GaussianBlur(rng.standard_normal(SIZE).astype(np.float32), (0, 0), 0.2 * PX)
+            cloud = cv2.GaussianBlur(
+                rng.standard_normal(wet.shape).astype(np.float32), (0, 0), 0.2 * PX
+            )
             field = field * np.exp(1.2 * cloud / cloud.std() - 0.72)
         for drop, share, splat in zip(drops, one.shares, one.splats_mm, strict=True):
             mean = field * np.float32(share / drop)
             total = float(mean.sum())
+            um = np.float32(drop * PX**2 * 1e3)  # of one splat on one pixel
+            if total < NONE:
+                continue
             across = (1.1 * (drop * 6 / np.pi) ** (1 / 3) if half_dry else splat) * PX
             if across < 1.1 or total > MOST:
-                count = rng.poisson(np.minimum(mean, 1e6)).astype(np.float32)
-                out += count * np.float32(drop * PX**2 * 1e3)
+                fine += mean * um
+                scatter += mean * um**2
                 continue
             reached = np.cumsum(mean.reshape(-1), dtype=np.float64)
-            at = np.searchsorted(reached, rng.uniform(0, reached[-1], rng.poisson(total)))
+            thrown = np.sort(rng.uniform(0, reached[-1], rng.poisson(total)))
+            at = np.searchsorted(reached, thrown)
             at = np.minimum(at, mean.size - 1)
             way = rng.integers(0, SHADES, len(at))
             for shade in range(SHADES):
-                hits = np.bincount(at[way == shade], minlength=mean.size).reshape(SIZE)
+                hits = np.bincount(at[way == shade], minlength=mean.size).reshape(wet.shape)
                 if hits.any():
                     size = across * float(np.exp(0.15 * rng.standard_normal()))
                     stamp = _oval(size, float(rng.uniform(0.75, 1)), float(rng.uniform(0, np.pi)))
                     hits = cv2.filter2D(hits.astype(np.float32), -1, stamp)
-                    out += hits * np.float32(drop * PX**2 * 1e3)
+                    out += hits * um
+    out += np.maximum(fine + np.sqrt(scatter) * rng.standard_normal(wet.shape, dtype=np.float32), 0)
     return np.asarray(np.maximum(out, 0) * np.float32(one.dry_share))
 
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus';
+import { pick } from 'lodash-es';
 import { computed, ref } from 'vue';
 
 import type { TrialLook } from '@/api/client';
@@ -12,7 +13,7 @@ import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
-import { additives, knobLabel, turned } from './knobs';
+import { additives, knobLabel, SET, turned } from './knobs';
 import BenchFields from './BenchFields.vue';
 import TriedOnCard from './TriedOnCard.vue';
 import TroubleDialog from './TroubleDialog.vue';
@@ -74,7 +75,6 @@ const asked = computed<Asked | null>(() => {
   const body = given.value;
   const now = spray.value;
   if (!body || !now) return null;
-  const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } = now;
   return {
     paint: { id: paint.value!.id, name: paint.value!.name, kind: paint.value!.kind },
     airbrush: {
@@ -85,13 +85,7 @@ const asked = computed<Asked | null>(() => {
     task: task.value === 'varnish' ? 'matt' : task.value,
     setting: {
       ...body,
-      thinner_parts,
-      trigger,
-      pressure_psi,
-      distance_mm,
-      speed_mm_s,
-      rest_s,
-      blown,
+      ...pick(now, SET),
       additives: additives(now),
       passes: passes.value,
     },

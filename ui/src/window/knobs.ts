@@ -42,6 +42,17 @@ export function knobWords(unit: string): Record<Knob, KnobWords> {
   };
 }
 
+/** Knobs that are set alike in a recipe, at a point and in a setting. */
+export const SET = [
+  'thinner_parts',
+  'trigger',
+  'pressure_psi',
+  'distance_mm',
+  'speed_mm_s',
+  'rest_s',
+  'blown',
+] as const;
+
 /** Knobs that have a scale of their own. */
 function isKnob(name: string): name is Knob {
   return name in DIALS && name !== 'rest_s' && name !== 'retarder_parts';

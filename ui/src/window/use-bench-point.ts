@@ -1,8 +1,10 @@
 import { useLocalStorage } from '@vueuse/core';
+import { pick } from 'lodash-es';
 import { computed, ref, watch, type ComputedRef, type Ref } from 'vue';
 
 import { api, sentence, take, type SprayAt, type TurnedBody } from '@/api/client';
 
+import { SET } from './knobs';
 import type { BenchChoice } from './use-bench-choice';
 
 /** What lies on the bench, as a setting has it. */
@@ -83,19 +85,8 @@ export function useBenchPoint(
         spray.value ??= { ...FALLBACK };
         return;
       }
-      const { thinner_parts, trigger, pressure_psi, distance_mm, speed_mm_s, rest_s, blown } =
-        found;
       passes.value = found.passes;
-      spray.value = {
-        ...FALLBACK,
-        thinner_parts,
-        trigger,
-        pressure_psi,
-        distance_mm,
-        speed_mm_s,
-        rest_s,
-        blown,
-      };
+      spray.value = { ...FALLBACK, ...pick(found, SET) };
     } catch (error) {
       none.value = sentence(error);
     }

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from haze.core.inspect.reading import outcome
 from haze.core.inspect.reading.fade import Fade
 from haze.core.inspect.reading.features import NAMES
 from haze.core.inspect.reading.fingers import Fingers
@@ -59,7 +60,8 @@ def by_hand() -> Table:
     looks[1, 0] = [0.0, np.log(3), np.log(3)]
     specks = np.zeros((MEASURES, 3))
     specks[0] = [0.0, 1.0, 5.0]
-    return Table(at, looks, np.zeros(len(CLASSES)), specks, 0.5)
+    offsets = np.array([0.0, 0.0, 0.0, np.log(2), 0.0])
+    return Table(at, looks, offsets, specks, 0.5)
 
 
 def test_curves_are_straight_between_their_places_and_flat_beyond() -> None:
@@ -80,8 +82,8 @@ def test_shares_are_a_softmax_of_what_the_curves_give() -> None:
     many = np.zeros((2, MEASURES))
     many[1, 0] = 1.0
     even, three = shares_of(many, by_hand())
-    assert even == pytest.approx(np.full(5, 0.2))
-    assert three == pytest.approx(np.array([1, 3, 1, 1, 1]) / 7)
+    assert even == pytest.approx(np.array([1, 1, 1, 2, 1]) / 6)
+    assert three == pytest.approx(np.array([1, 3, 1, 2, 1]) / 8)
 
 
 def test_the_table_has_a_curve_for_every_measure_and_look() -> None:
@@ -96,7 +98,7 @@ def test_the_table_has_a_curve_for_every_measure_and_look() -> None:
     [
         ("spiders", ("fingers_worked", "fingers_lines", "fingers_dots")),
         ("specks", ("specks_1", "specks_2", "specks_4", "specks_8")),
-        ("dust", ("coarse", "fine")),
+        ("dust", ("coarse", "specks_coarse", "specks_8")),
         ("nothing", ("gaps", "broken")),
     ],
 )
@@ -113,6 +115,12 @@ def test_what_is_typical_of_a_look_speaks_for_it(look: str, measures: tuple[str,
 def test_specks_by_eye_rise_with_what_is_seen() -> None:
     few, many = specks_per_cm2(card((12, 2, 0, 0))), specks_per_cm2(card((120, 80, 40, 12)))
     assert 0 <= few < 20 < many
+
+
+def test_specks_are_told_from_the_logarithm_of_one_more(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(outcome, "table", by_hand)
+    # no finger anywhere: nothing but the offset
+    assert specks_per_cm2(card()) == pytest.approx(np.exp(0.5) - 1)
 
 
 def test_a_card_without_paint_shows_that_nothing_came() -> None:
