@@ -24,8 +24,8 @@ from haze.core.spray.calibrate import CLASSES
 
 FIRST_SEED = 1300
 KNOTS = 5
-RIDGE, BEND = 0.1, 0.2  # how strongly curves are held low, and straight
-SPECKS_RIDGE = 3.0
+RIDGE, BEND = 0.2, 0.2  # how strongly curves are held low, and straight
+SPECKS_RIDGE = 10.0
 NEAR_E = 1.0  # cards within so many e-folds of the limit of specks say most about its side
 FAR_WEIGHT = 0.1
 CURVE = re.compile(r"\[[^\]]*\]")  # written on one line

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -10,7 +12,7 @@ from haze.core.inspect.reading.fade import Fade
 from haze.core.inspect.reading.features import NAMES
 from haze.core.inspect.reading.fingers import Fingers
 from haze.core.inspect.reading.lines import Line
-from haze.core.inspect.reading.measures import Measures
+from haze.core.inspect.reading.measures import WORKED, Measures
 from haze.core.inspect.reading.outcome import (
     Table,
     added_up,
@@ -110,6 +112,19 @@ def test_what_is_typical_of_a_look_speaks_for_it(look: str, measures: tuple[str,
         much[at] = kept.at[at, -1]
     here = CLASSES.index(look)
     assert shares_of(much, kept)[here] > 2 * shares_of(little, kept)[here]
+
+
+def test_fingers_where_the_setting_was_sprayed_are_never_clean() -> None:
+    x, y, wide, high = WORKED
+    seen = []
+    for finger_mm in (0.0, 6.0, 12.0, 60.0):
+        piece = np.array([[x + wide / 2, y + high / 2, finger_mm, 0.2]])
+        fingers = Fingers(np.zeros((4, 4), dtype=bool), piece)
+        looks = likely(replace(card(), fingers=fingers))
+        assert sum(one.share for one in looks) == pytest.approx(1)
+        seen.append(next(one.share for one in looks if one.look == "clean"))
+    assert seen == sorted(seen, reverse=True)
+    assert seen[-1] < 0.1 < seen[0]
 
 
 def test_specks_by_eye_rise_with_what_is_seen() -> None:

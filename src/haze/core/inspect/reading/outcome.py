@@ -18,10 +18,12 @@ import numpy as np
 
 from haze.core.arrays import Array
 from haze.core.inspect.reading.features import NAMES, features
-from haze.core.inspect.reading.measures import Measures
+from haze.core.inspect.reading.measures import WORKED, Measures
+from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES, Look
 
-SURE = 0.9  # from which a first look may be called very likely
+SURE = 0.95  # from which a first look may be called very likely
+STEEP = 4.0
 NOTHING_UM = 0.03  # film of one pass under which nothing came
 
 
@@ -105,6 +107,14 @@ def shares_of(values: Array, by: Table) -> Array:
     return np.asarray(np.exp(score) / np.exp(score).sum(axis=-1, keepdims=True))
 
 
+def _clean_with(finger_mm: float) -> float:
+    """How far a card can be clean with so many fingers [mm] where the setting itself was sprayed.
+
+    By what a fault is, whatever cards that were fitted showed: half at the limit, hardly at twice.
+    """
+    return float(1 / (1 + (finger_mm / FAULT_FROM["finger_mm"]) ** STEEP))
+
+
 def likely(m: Measures) -> list[Likely]:
     """Looks by how likely they are, the likeliest first.
 
@@ -115,5 +125,7 @@ def likely(m: Measures) -> list[Likely]:
     if not m.lines or (all(line.sigma_mm == 0 for line in m.lines) and m.pass_um < NOTHING_UM):
         return [Likely("nothing", 0.97), Likely("clean", 0.03)]
     shares = shares_of(features(m), table())
+    shares[CLASSES.index("clean")] *= _clean_with(m.fingers.within(WORKED)[:, 2].sum())
+    shares = shares / shares.sum()
     order = np.argsort(-shares)
     return [Likely(CLASSES[i], float(shares[i])) for i in order]
