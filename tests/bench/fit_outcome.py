@@ -1,6 +1,6 @@
 """Fits the table by which a card's fault is judged to simulated cards; writes it where it is read.
 
-    cd tests && python -m bench.fit_outcome COUNT
+    cd tests && python -m bench.fit_outcome [COUNT]
 
 Takes about eight seconds of a processor for each card.
 """
@@ -22,10 +22,10 @@ from haze.core.inspect.reading.outcome import Table
 from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES
 
-FIRST_SEED = 1300
+FIRST_SEED, COUNT = 1300, 450
 KNOTS = 5
 RIDGE, BEND = 0.2, 0.2  # how strongly curves are held low, and straight
-SPECKS_RIDGE = 10.0
+SPECKS_RIDGE = 2.0
 NEAR_E = 1.0  # cards within so many e-folds of the limit of specks say most about its side
 FAR_WEIGHT = 0.1
 CURVE = re.compile(r"\[[^\]]*\]")  # written on one line
@@ -113,7 +113,7 @@ def specks_fitted(shown: np.ndarray, specks: np.ndarray) -> tuple[np.ndarray, fl
     off = (wanted - np.log1p(FAULT_FROM["specks_cm2"])) / NEAR_E
     weight = np.exp(-(off**2)) + FAR_WEIGHT
     terms = np.column_stack([shown, np.ones(len(shown))])
-    damped = np.diag([SPECKS_RIDGE * RIDGE] * shown.shape[1] + [0.0])
+    damped = np.diag([SPECKS_RIDGE] * shown.shape[1] + [0.0])
     found = np.linalg.solve(
         terms.T @ (terms * weight[:, None]) + damped, terms.T @ (wanted * weight)
     )
@@ -173,7 +173,7 @@ def _short(curve: np.ndarray, digits: int) -> list[float]:
 
 
 if __name__ == "__main__":
-    count = int(sys.argv[1]) if len(sys.argv) > 1 else 300
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else COUNT
     cards = tried(range(FIRST_SEED, FIRST_SEED + count))
     TARGET.write_text(written(fit(cards)), "utf-8")
     print(f"{TARGET.name} written from {count} cards")

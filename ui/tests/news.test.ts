@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope } from 'vue';
 
-import { api, PAGE, trouble } from '@/api/client';
+import { api, PAGE, takePicture, trouble } from '@/api/client';
 import { useNews, type PlanNews } from '@/composables/use-news';
 import { usePlan } from '@/stores/plan';
 
@@ -81,6 +81,15 @@ describe('a plan that another window changes', () => {
     serve(() => ({ status: 507, body: { detail: 'The disk is full.', code: 'disk_full' } }));
     expect(await store.keepAsCopy()).toBeNull();
     expect(store.problem).toBe('The disk is full.');
+  });
+});
+
+describe('what a page does itself', () => {
+  it('is named by every way of asking, so that it need not hear of it', async () => {
+    const asked = serve(() => ({ body: {} }));
+    await api.GET('/api/settings');
+    await takePicture('/api/swatch', {});
+    expect(asked.map((one) => one.page)).toEqual([PAGE, PAGE]);
   });
 });
 

@@ -5,6 +5,8 @@ export interface Asked {
   method: string;
   path: string;
   body: unknown;
+  /** The page that asks, as it names itself. */
+  page: string | null;
 }
 export type Answer = { status?: number; body: unknown } | 'unreachable';
 type Handler = (asked: Asked) => Answer | Promise<Answer>;
@@ -27,6 +29,7 @@ export async function answer(input: RequestInfo | URL, init?: RequestInit): Prom
     method: request.method,
     path: new URL(request.url).pathname,
     body: text ? (JSON.parse(text) as unknown) : null,
+    page: request.headers.get('X-Page'),
   };
   seen.push(asked);
   const given = await handler(asked);

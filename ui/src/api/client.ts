@@ -127,6 +127,7 @@ export const api = createClient<paths>({ baseUrl: '' });
 
 /** This page's name: it need not hear of what it did itself. */
 export const PAGE = Math.random().toString(36).slice(2);
+const PAGE_HEADER = 'X-Page';
 
 /** Codes of what keeps every change from being saved, until somebody sees to it. */
 const STANDING = ['disk_full', 'read_only', 'damaged', 'busy', 'disk'];
@@ -141,7 +142,7 @@ function wrote(request: Request, response: Response): boolean {
 
 api.use({
   onRequest({ request }) {
-    request.headers.set('X-Page', PAGE);
+    request.headers.set(PAGE_HEADER, PAGE);
     return request;
   },
   async onResponse({ request, response }) {
@@ -198,7 +199,9 @@ function refusal(status: number, body: unknown): Refused {
 export async function takeAnswer(path: string, init?: RequestInit): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(path, init);
+    const headers = new Headers(init?.headers);
+    headers.set(PAGE_HEADER, PAGE);
+    response = await fetch(path, { ...init, headers });
   } catch (error) {
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
     throw new Refused(UNREACHABLE, 0, 'unreachable');

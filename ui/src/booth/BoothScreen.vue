@@ -7,7 +7,6 @@ import { useEventListener } from '@vueuse/core';
 import type { Symptom, TrialLook } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { ON_CARD } from '@/craft.generated';
-import { clockTime, hoursWords, weekday } from '@/displays/format';
 import { useDevices } from '@/stores/devices';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
@@ -16,6 +15,7 @@ import BoothProblem from './BoothProblem.vue';
 import BoothTold from './BoothTold.vue';
 import { isOver } from './standing';
 import { useBooth } from './use-booth';
+import { useDayClock } from './use-day-clock';
 import { useDrift } from './use-drift';
 import { useHoldPictures } from './use-hold-pictures';
 import { usePedal } from './use-pedal';
@@ -30,6 +30,7 @@ const settings = useSettings();
 const booth = useBooth(() => props.id);
 const { view, problem, step, count, state, minute, waits, lateMin, unsent, offline, busy } = booth;
 const sound = useSound();
+const { until, timing } = useDayClock(view, minute, lateMin);
 useAwake();
 
 const devices = useDevices();
@@ -192,29 +193,6 @@ onMounted(() => {
 // a finger on the big button holds it like the pedal
 useEventListener(window, 'pointerup', () => pedal.up());
 
-const startMin = computed(() => {
-  const [, time] = (view.value?.start ?? 'T00:00').split('T');
-  const [h, m] = time!.split(':').map(Number) as [number, number];
-  return 60 * h + m;
-});
-function at(minutes: number): string {
-  return clockTime(minutes + startMin.value);
-}
-/** With its day, when that is not today's. */
-function until(minutes: number): string {
-  const [date] = (view.value?.start ?? '2026-01-01T').split('T');
-  const on = Math.floor((minutes + startMin.value) / (24 * 60));
-  const today = Math.floor((minute.value + startMin.value) / (24 * 60));
-  const day = on === Math.max(today, 0) ? '' : `${weekday(date!, on)} `;
-  return `${day}${at(minutes)}`;
-}
-const timing = computed(() => {
-  if (!view.value) return '';
-  const late = Math.round(lateMin.value);
-  const end = `till ${until(view.value.finish_min)}`;
-  if (Math.abs(late) < 2) return `in time, ${end}`;
-  return `${hoursWords(Math.abs(late))} ${late > 0 ? 'late' : 'early'}, ${end}`;
-});
 const units = computed(() => {
   const one = step.value;
   if (!one) return '';

@@ -99,7 +99,8 @@ useNews(
   (news) => {
     if (news.by !== PAGE) void attempt(() => follow(news.photo));
   },
-  () => undefined,
+  // a tablet may have sent one while nobody listened
+  () => void load().catch(() => undefined),
 );
 const read = (file: Blob): Promise<void> =>
   attempt(async () => {

@@ -60,6 +60,7 @@ export function useBenchPoint(
     (now) => {
       if (!given.value) return;
       if (kept.value.of !== now || !kept.value.spray) return void begin();
+      none.value = '';
       spray.value = { ...FALLBACK, ...kept.value.spray };
       passes.value = kept.value.passes;
     },

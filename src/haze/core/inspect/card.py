@@ -25,6 +25,7 @@ LAYOUT: dict[str, Any] = json.loads(
     (resources.files("haze.core.inspect") / "card.json").read_text("utf-8")
 )
 WIDE_MM, HIGH_MM = (float(v) for v in LAYOUT["size_mm"])
+CORNERS_MM = np.array([[0, 0], [WIDE_MM, 0], [WIDE_MM, HIGH_MM], [0, HIGH_MM]])  # clockwise
 WINDOW_MM = (13.0, 13.0, 135.0, 92.0)  # of the cover frame: left, top, right, bottom
 MARK_MM = float(LAYOUT["marks"]["size_mm"])
 CELLS = 8  # of a mark a side, its border among them

@@ -17,9 +17,8 @@ from scipy.optimize import least_squares
 from haze.core.arrays import Array, Bytes, Floats
 from haze.core.inspect.card import (
     CELLS,
-    HIGH_MM,
+    CORNERS_MM,
     MARK_MM,
-    WIDE_MM,
     Mark,
     number_of,
     number_of_text,
@@ -153,8 +152,7 @@ def _plane(free: Array) -> Array:
 
 def _whole(plane: Array) -> bool:
     """Whether all of the card lies before the camera; marks strewn about give one that does not."""
-    ends = np.array([[0, 0], [WIDE_MM, 0], [WIDE_MM, HIGH_MM], [0, HIGH_MM]], dtype=float)
-    below = ends @ plane[2, :2] + plane[2, 2]
+    below = CORNERS_MM @ plane[2, :2] + plane[2, 2]
     return bool(np.all(np.isfinite(plane)) and np.min(below) > LEAST_BELOW)
 
 

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from haze.core.arrays import Array, Bytes
-from haze.core.inspect.card import HIGH_MM, WIDE_MM
+from haze.core.inspect.card import CORNERS_MM
 from haze.core.inspect.reading.depth import Ink
 from haze.core.inspect.reading.finding import Place, marks_in, place_in
 from haze.core.inspect.reading.flattening import Flat, flattened
@@ -46,8 +46,7 @@ class Reading:
         """(4, 2) float [px]: corners of the card in the photo, clockwise; empty when not found."""
         if self.place is None:
             return np.zeros((0, 2))
-        ends = np.array([[0, 0], [WIDE_MM, 0], [WIDE_MM, HIGH_MM], [0, HIGH_MM]], dtype=float)
-        return self.place.pixels(ends)
+        return self.place.pixels(CORNERS_MM)
 
 
 def read(
