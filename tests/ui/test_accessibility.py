@@ -87,6 +87,12 @@ def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fres
     open_demo(page, fresh.address)
     title = page.locator(".el-tour__title")
     expect(title).to_have_text("Five words, in working order")
+    # it does not follow to a screen that has none of its stops
+    page.keyboard.press("6")
+    expect(page.get_by_role("alert")).to_contain_text("not laid yet")
+    expect(title).to_have_count(0)
+    page.go_back()
+    expect(title).to_have_text("Five words, in working order")
     for stop in ("The film", "The piece, as it stands", "Where it is sprayed from", "Looks"):
         page.get_by_role("button", name="Next").click()
         expect(title).to_have_text(re.compile(f"^{stop}"))

@@ -236,6 +236,6 @@ def test_the_same_day_by_touch_on_a_paired_tablet(
 def test_the_booth_of_a_day_that_is_not_laid_says_what_to_do(page: Page, own: Server) -> None:
     view = next(v for v in own.plans() if v["plan"]["name"].startswith("Lamp"))
     page.goto(f"{own.address}plan/{view['id']}/booth")
-    expect(page.get_by_role("alert")).to_contain_text("not known")
+    expect(page.get_by_role("alert")).to_contain_text("not laid yet: lay it on the Day screen")
     page.get_by_role("button", name="To the day").click()
     expect(page).to_have_url(f"{own.address}plan/{view['id']}/day")

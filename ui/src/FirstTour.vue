@@ -59,6 +59,11 @@ watch(
   },
   { immediate: true },
 );
+// its stops are on the screen that is left; there it begins again until it was seen
+watch(
+  () => route.path,
+  () => (open.value = false),
+);
 function seen(): void {
   open.value = false;
   if (settings.values.tour === 'to_show') void settings.set('tour', 'seen').catch(() => undefined);

@@ -49,6 +49,9 @@ SEED = 1
 TOO_EARLY_MIN = 0.01
 
 
+NOT_LAID = "This day is not laid yet: lay it on the Day screen first."
+
+
 class NotLaidError(HazeError):
     """The booth needs a day that is laid as its plans are now."""
 
@@ -165,8 +168,13 @@ def open_booth(db: Database, day: str, opened: Opened) -> BoothView:
     Raises
     ------
     NotLaidError : when the day is not laid, or its plans have changed since
+    MissingError : when there is no such day
     """
-    view = days.one(db, day)
+    try:
+        view = days.one(db, day)
+    except MissingError:
+        # nobody has looked at its Day screen yet
+        raise MissingError(NOT_LAID, field="day") from None
     booth, events = _booth(db, view, opened)
     return _view(view, booth, events, missed=[])
 
@@ -212,7 +220,7 @@ def _missed_words(laid: LaidDay, one: Missed) -> str:
 
 def _booth(db: Database, view: DayView, opened: Opened) -> tuple[BoothDay, list[EventOut]]:
     if view.laid is None:
-        raise NotLaidError("This day is not laid yet: lay it on the Day screen first.")
+        raise NotLaidError(NOT_LAID)
     if view.stale:
         raise NotLaidError(f"{view.stale} Lay it again on the Day screen first.")
     events = events_of(store.since(db.connection(), view.id, 0))
