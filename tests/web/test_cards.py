@@ -40,8 +40,13 @@ def test_a_large_photo_is_read_and_one_without_a_card_says_so(
         f"{ADDRESS}/{got.json['id']}/agree", json={"id": "agree-0001", "look": "clean"}
     )
     assert agreed.status_code == 404
-    assert client.delete(f"{ADDRESS}/{got.json['id']}").status_code == 200
+    away = {"of": "card", "id": got.json["id"], "trashed": True}
+    put = client.post("/api/cards/trash", json=away)
+    assert [p["name"] for p in put.json["photos"]] == ["Another card"]
     assert client.get("/api/cards").json["photos"] == []
+    assert client.get("/api/cards/trash").json == put.json
+    assert client.delete("/api/cards/trash").json == {"deleted": 1}
+    assert client.post("/api/cards/trash", json=away).status_code == 404
 
 
 def test_what_is_too_large_or_no_photo_is_refused_and_nothing_kept(client: FlaskClient) -> None:
@@ -77,6 +82,8 @@ def test_a_photo_of_a_piece_belongs_to_a_plan_and_is_refused_without_one(
     assert client.post("/api/piece-photos?plan=nobody", data=large).status_code == 404
     assert client.get("/api/piece-photos").json == {"photos": []}
     assert client.post("/api/piece-photos/nobody/compare", json={}).status_code == 422
-    assert client.delete("/api/piece-photos/nobody").status_code == 404
+    away = {"of": "piece", "id": "nobody", "trashed": True}
+    assert client.post("/api/cards/trash", json=away).status_code == 404
+    assert client.post("/api/cards/trash", json=away | {"of": "plan"}).status_code == 422
     huge = b"x" * (MOST_BYTES + 1)
     assert client.post("/api/piece-photos?plan=nobody", data=huge).status_code == 413

@@ -17,9 +17,10 @@ from typing import IO
 
 from haze.core.errors import BadFileError
 
-MOST_BYTES = 512 * 2**20
-MOST_ENTRIES = 5000
-MOST_UNPACKED = 2 * 2**30
+# what years of photos and pieces come to, and more
+MOST_BYTES = 2 * 2**30
+MOST_ENTRIES = 30_000
+MOST_UNPACKED = 4 * 2**30
 MOST_TIMES = 400  # a text packs to a few hundredths; what packs far better is a bomb
 BLOCK_BYTES = 2**20
 PLAIN = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)

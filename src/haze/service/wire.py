@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from haze.core.film.described import Described, optics_of
 from haze.core.film.finish import Finish
@@ -25,6 +25,7 @@ __all__ = [
     "FilmLater",
     "Hex",
     "Identity",
+    "Kept",
     "MixPaint",
     "PaintIn",
     "PlanBody",
@@ -40,6 +41,12 @@ DryFilm = Annotated[float, Field(ge=0, le=MOST_LATER_UM)]
 def holds_nothing(text: str) -> bool:
     """Whether a JSON text names the character 0: a text ends at it for the database only."""
     return NOTHING.search(text) is not None
+
+
+class Kept(BaseModel):
+    """What is told and kept as it was told; in a file that comes in no number of it is endless."""
+
+    model_config = ConfigDict(allow_inf_nan=False)
 
 
 class PlanBody(Strict):

@@ -5,11 +5,11 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError
+from haze.store.connection import MissingError, now
 
 # a trial that was taken back, wherever that was, is none
 LISTED = """
-p.id, p.at, p.hash, p.card, p.width, p.height, p.found, t.id AS trial, t.look AS look
+p.id, p.at, p.hash, p.card, p.width, p.height, p.found, p.trashed_at, t.id AS trial, t.look AS look
 FROM card_photo AS p LEFT JOIN trial AS t ON t.id = p.trial AND t.taken_back_at IS NULL
 """
 ADD = "INSERT INTO card (number, made_at, dark, asked) VALUES (:number, :made_at, :dark, :asked)"
@@ -19,14 +19,20 @@ NEWEST = "SELECT number, made_at, dark, asked FROM card ORDER BY made_at DESC, n
 ADD_PHOTO = """
 INSERT INTO card_photo (id, at, hash, card, width, height, data, found)
 VALUES (:id, :at, :hash, :card, :width, :height, :data, :found)
-ON CONFLICT (hash) DO UPDATE SET found = :found, card = :card
+ON CONFLICT (hash) DO UPDATE SET found = :found, card = :card, trashed_at = NULL
 """
 ONE_PHOTO = f"SELECT {LISTED} WHERE p.id = :id"
 BY_HASH = f"SELECT {LISTED} WHERE p.hash = :hash"
-NEWEST_PHOTOS = f"SELECT {LISTED} ORDER BY p.at DESC, p.id LIMIT :most"
+NEWEST_PHOTOS = f"SELECT {LISTED} WHERE p.trashed_at IS NULL ORDER BY p.at DESC, p.id LIMIT :most"
+TRASHED = f"SELECT {LISTED} WHERE p.trashed_at IS NOT NULL ORDER BY p.trashed_at DESC, p.id"
+EVERY = "SELECT number, made_at, dark, asked FROM card ORDER BY made_at, number"
+EVERY_PHOTO = f"SELECT {LISTED} ORDER BY p.at, p.id"
+KNOWN_PHOTO = "SELECT 1 FROM card_photo WHERE :which IN (id, hash)"
 DATA = "SELECT data FROM card_photo WHERE id = :id"
 TAUGHT = "UPDATE card_photo SET trial = :trial WHERE id = :id"
-DELETE_PHOTO = "DELETE FROM card_photo WHERE id = :id"
+TRASH = "UPDATE card_photo SET trashed_at = :at WHERE id = :id"
+DELETE_TRASHED = "DELETE FROM card_photo WHERE trashed_at IS NOT NULL"
+SIZE = "SELECT count(*) AS photos, coalesce(sum(length(data)), 0) AS bytes FROM card_photo"
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +58,7 @@ class CardPhotoRow:
     found: str
     trial: str | None = None
     look: str | None = None
+    trashed_at: str | None = None
 
 
 def _card(row: sqlite3.Row) -> CardRow:
@@ -80,6 +87,11 @@ def newest(db: sqlite3.Connection, most: int) -> list[CardRow]:
     return [_card(row) for row in db.execute(NEWEST, {"most": most})]
 
 
+def every(db: sqlite3.Connection) -> list[CardRow]:
+    """All cards, the oldest first."""
+    return [_card(row) for row in db.execute(EVERY)]
+
+
 def add_photo(db: sqlite3.Connection, row: CardPhotoRow, *, data: bytes) -> CardPhotoRow:
     """Store a photo; the same one again, by its hash, keeps its place with what is read now."""
     db.execute(ADD_PHOTO, asdict(row) | {"data": data})
@@ -99,6 +111,11 @@ def newest_photos(db: sqlite3.Connection, most: int) -> list[CardPhotoRow]:
     return [CardPhotoRow(**dict(row)) for row in db.execute(NEWEST_PHOTOS, {"most": most})]
 
 
+def photo_is_known(db: sqlite3.Connection, which: str) -> bool:
+    """Whether there is a photo of an identity or a hash, in the trash or not."""
+    return db.execute(KNOWN_PHOTO, {"which": which}).fetchone() is not None
+
+
 def photo_data(db: sqlite3.Connection, identity: str) -> bytes:
     """A photo's bytes (JPEG)."""
     row = db.execute(DATA, {"id": identity}).fetchone()
@@ -112,6 +129,28 @@ def taught(db: sqlite3.Connection, identity: str, *, trial: str) -> None:
     db.execute(TAUGHT, {"id": identity, "trial": trial})
 
 
-def delete_photo(db: sqlite3.Connection, identity: str) -> None:
-    """Delete a photo for good; the trial it became stays."""
-    db.execute(DELETE_PHOTO, {"id": identity})
+def trashed_photos(db: sqlite3.Connection) -> list[CardPhotoRow]:
+    """The photos in the trash, the last first."""
+    return [CardPhotoRow(**dict(row)) for row in db.execute(TRASHED)]
+
+
+def every_photo(db: sqlite3.Connection) -> list[CardPhotoRow]:
+    """All photos, in the trash or not, the oldest first."""
+    return [CardPhotoRow(**dict(row)) for row in db.execute(EVERY_PHOTO)]
+
+
+def set_photo_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> CardPhotoRow:
+    """Put a photo into the trash, or take it out; the trial it became stays."""
+    db.execute(TRASH, {"id": identity, "at": now() if trashed else None})
+    return photo(db, identity)
+
+
+def empty_trash(db: sqlite3.Connection) -> int:
+    """Delete for good what is in the trash; how many photos went."""
+    return int(db.execute(DELETE_TRASHED).rowcount)
+
+
+def size(db: sqlite3.Connection) -> tuple[int, int]:
+    """How many photos there are, and their bytes."""
+    row = db.execute(SIZE).fetchone()
+    return int(row["photos"]), int(row["bytes"])

@@ -3,20 +3,28 @@
 from __future__ import annotations
 
 import sqlite3
+import tempfile
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
 
-TABLES = ("plan", "revision", "mesh", "session", "trial", "photo")
+from haze.store.opening import up_to_date
+
+TABLES = ("plan", "revision", "mesh", "session", "trial", "photo", "card_photo", "piece_photo")
 DOCUMENTS = "SELECT plan_id, number, document FROM revision ORDER BY plan_id, number"
 
 
 @contextmanager
 def read_only(path: Path) -> Iterator[sqlite3.Connection]:
-    """A connection that changes nothing, not even how a backup keeps its journal."""
-    with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as db:
-        db.row_factory = sqlite3.Row
-        yield db
+    """A connection that changes nothing, not even how a backup keeps its journal.
+
+    An older one is looked at as it would be after it was brought up.
+    """
+    with tempfile.TemporaryDirectory() as room:
+        now = up_to_date(path, Path(room))
+        with closing(sqlite3.connect(f"{now.resolve().as_uri()}?mode=ro", uri=True)) as db:
+            db.row_factory = sqlite3.Row
+            yield db
 
 
 def pages(db: sqlite3.Connection) -> list[str]:

@@ -151,6 +151,26 @@ def migrate(db: sqlite3.Connection, path: Path) -> None:
         _step(db, number, script)
 
 
+def up_to_date(path: Path, room: Path) -> Path:
+    """A database as this program's schema has it: itself, or of an older one a copy in `room`.
+
+    Raises
+    ------
+    StoreError, sqlite3.DatabaseError : when it cannot be brought up
+    """
+    with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as db:
+        have = int(db.execute("PRAGMA user_version").fetchone()[0])
+        steps = [(number, script) for number, script in migrations() if number > have > 0]
+        if not steps:
+            return path
+        target = room / path.name
+        copy(db, target)
+    with closing(sqlite3.connect(target, isolation_level=None)) as held:
+        for number, script in steps:
+            _step(held, number, script)
+    return target
+
+
 def _step(db: sqlite3.Connection, number: int, script: str) -> None:
     # a table that others refer to can only be made anew while references are not enforced
     db.execute("PRAGMA foreign_keys = OFF")

@@ -5,17 +5,24 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError
+from haze.store.connection import MissingError, now
 
-COLUMNS = "id, at, hash, plan, width, height, marks, told"
+COLUMNS = "id, at, hash, plan, width, height, marks, told, trashed_at"
 ADD = """INSERT INTO piece_photo (id, at, hash, plan, width, height, data)
-VALUES (:id, :at, :hash, :plan, :width, :height, :data) ON CONFLICT (plan, hash) DO NOTHING"""
+VALUES (:id, :at, :hash, :plan, :width, :height, :data)
+ON CONFLICT (plan, hash) DO UPDATE SET trashed_at = NULL"""
 SAME = f"SELECT {COLUMNS} FROM piece_photo WHERE plan = :plan AND hash = :hash"
 ONE = f"SELECT {COLUMNS} FROM piece_photo WHERE id = :id"
-NEWEST = f"SELECT {COLUMNS} FROM piece_photo ORDER BY at DESC, rowid DESC LIMIT :most"
+NEWEST = f"""SELECT {COLUMNS} FROM piece_photo WHERE trashed_at IS NULL
+ORDER BY at DESC, rowid DESC LIMIT :most"""
+TRASHED = f"""SELECT {COLUMNS} FROM piece_photo WHERE trashed_at IS NOT NULL
+ORDER BY trashed_at DESC, rowid DESC"""
+EVERY = f"SELECT {COLUMNS} FROM piece_photo ORDER BY at, rowid"
 DATA = "SELECT data FROM piece_photo WHERE id = :id"
 TOLD = "UPDATE piece_photo SET marks = :marks, told = :told WHERE id = :id"
-DELETE = "DELETE FROM piece_photo WHERE id = :id"
+TRASH = "UPDATE piece_photo SET trashed_at = :at WHERE id = :id"
+DELETE_TRASHED = "DELETE FROM piece_photo WHERE trashed_at IS NOT NULL"
+SIZE = "SELECT count(*) AS photos, coalesce(sum(length(data)), 0) AS bytes FROM piece_photo"
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +37,7 @@ class PiecePhotoRow:
     height: int
     marks: str | None = None
     told: str | None = None
+    trashed_at: str | None = None
 
 
 def _row(found: sqlite3.Row | None) -> PiecePhotoRow:
@@ -47,6 +55,11 @@ def add(db: sqlite3.Connection, row: PiecePhotoRow, *, data: bytes) -> PiecePhot
 def one(db: sqlite3.Connection, identity: str) -> PiecePhotoRow:
     """A photo; `MissingError` when there is none."""
     return _row(db.execute(ONE, {"id": identity}).fetchone())
+
+
+def is_known(db: sqlite3.Connection, identity: str) -> bool:
+    """Whether there is a photo, in the trash or not."""
+    return db.execute(ONE, {"id": identity}).fetchone() is not None
 
 
 def newest(db: sqlite3.Connection, most: int) -> list[PiecePhotoRow]:
@@ -67,6 +80,28 @@ def tell(db: sqlite3.Connection, identity: str, *, marks: str, told: str) -> Non
     db.execute(TOLD, {"id": identity, "marks": marks, "told": told})
 
 
-def delete(db: sqlite3.Connection, identity: str) -> None:
-    """Delete a photo for good."""
-    db.execute(DELETE, {"id": identity})
+def trashed(db: sqlite3.Connection) -> list[PiecePhotoRow]:
+    """The photos in the trash, the last first."""
+    return [_row(found) for found in db.execute(TRASHED)]
+
+
+def every(db: sqlite3.Connection) -> list[PiecePhotoRow]:
+    """All photos, in the trash or not, the oldest first."""
+    return [_row(found) for found in db.execute(EVERY)]
+
+
+def set_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> PiecePhotoRow:
+    """Put a photo into the trash, or take it out."""
+    db.execute(TRASH, {"id": identity, "at": now() if trashed else None})
+    return one(db, identity)
+
+
+def empty_trash(db: sqlite3.Connection) -> int:
+    """Delete for good what is in the trash; how many photos went."""
+    return int(db.execute(DELETE_TRASHED).rowcount)
+
+
+def size(db: sqlite3.Connection) -> tuple[int, int]:
+    """How many photos there are, and their bytes."""
+    row = db.execute(SIZE).fetchone()
+    return int(row["photos"]), int(row["bytes"])

@@ -44,6 +44,11 @@ def one(db: sqlite3.Connection, identity: str) -> PracticeRow:
     return _row(found)
 
 
+def is_known(db: sqlite3.Connection, identity: str) -> bool:
+    """Whether there is a card."""
+    return db.execute(ONE, {"id": identity}).fetchone() is not None
+
+
 def waiting(db: sqlite3.Connection) -> PracticeRow | None:
     """The card that waits for its answer."""
     found = db.execute(OPEN).fetchone()

@@ -10,21 +10,16 @@ from pydantic import BaseModel, Field
 
 from haze.core.inspect.card import MOST
 from haze.service.bench import Bench
-from haze.service.cards import cards, practice
-from haze.service.cards.cards import (
-    AgreeBody,
-    CardBody,
-    CardPhotoView,
-    CardsView,
-    CardTaught,
-    CardView,
-    DrillOut,
-    WouldTeachList,
-)
+from haze.service.cards import cards, learned, photos, practice, trash
+from haze.service.cards.cards import CardBody, CardView, DrillOut
+from haze.service.cards.learned import AgreeBody, CardTaught, WouldTeachList
+from haze.service.cards.photos import CardPhotoView, CardsView
 from haze.service.cards.practice import PracticeAnswer, PracticeView
 from haze.service.cards.stand_in import StandInBody
-from haze.web.files import Gone, PaperQuery
+from haze.service.cards.trash import AwayPhoto, CardsTrash
+from haze.web.files import PaperQuery
 from haze.web.news import sent_by
+from haze.web.plans import Emptied
 from haze.web.problems import Problem
 
 
@@ -67,7 +62,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/cards", responses={200: CardsView})
     def all_cards() -> dict[str, object]:
-        return cards.everything(db).model_dump(by_alias=True)
+        return photos.everything(db).model_dump(by_alias=True)
 
     @api.post("/cards", responses={201: CardView})
     def make_card(body: CardBody) -> tuple[dict[str, object], int]:
@@ -97,7 +92,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/cards/photos", responses={200: CardPhotoView})
     def read_card(query: WantedQuery) -> dict[str, object]:
-        found = cards.take_in(
+        found = photos.take_in(
             db, bench.shelf(), bench.beliefs, request.get_data(), wanted=query.card
         )
         told(found.id)
@@ -105,35 +100,43 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/cards/<number>/stand-in", responses={200: CardPhotoView})
     def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
-        found = cards.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
+        found = photos.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
         told(found.id)
         return found.model_dump(by_alias=True)
 
     @api.get("/cards/photos/<photo_id>.jpg", responses={200: None})
     def card_photo(path: CardPhotoPath) -> Response:
-        image = cards.photo_bytes(db, path.photo_id)
+        image = photos.photo_bytes(db, path.photo_id)
         headers = {"Cache-Control": "private, max-age=31536000, immutable"}
         return Response(image, mimetype="image/jpeg", headers=headers)
 
-    @api.delete("/cards/photos/<photo_id>", responses={200: Gone})
-    def throw_card_photo(path: CardPhotoPath) -> dict[str, object]:
-        cards.throw_away(db, path.photo_id)
-        told(path.photo_id)
-        return Gone(gone=True).model_dump()
+    @api.get("/cards/trash", responses={200: CardsTrash})
+    def all_trashed() -> dict[str, object]:
+        return trash.cards_trash(db).model_dump()
+
+    @api.post("/cards/trash", responses={200: CardsTrash})
+    def put_photo_away(body: AwayPhoto) -> dict[str, object]:
+        found = trash.put_away(db, body)
+        told(body.id)
+        return found.model_dump()
+
+    @api.delete("/cards/trash", responses={200: Emptied})
+    def empty_cards_trash() -> dict[str, object]:
+        return Emptied(deleted=trash.empty_trash(db)).model_dump()
 
     @api.get("/cards/photos/<photo_id>/would", responses={200: WouldTeachList})
     def would_teach(path: CardPhotoPath) -> dict[str, object]:
-        return cards.would_teach(db, bench.beliefs, path.photo_id).model_dump()
+        return learned.would_teach(db, bench.beliefs, path.photo_id).model_dump()
 
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
     def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:
-        found = cards.agree(db, bench.beliefs, path.photo_id, body)
+        found = learned.agree(db, bench.beliefs, path.photo_id, body)
         told(path.photo_id)
         return found.model_dump(by_alias=True)
 
     @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
     def take_card_back(path: CardPhotoPath) -> dict[str, object]:
-        found = cards.take_back(db, bench.beliefs, path.photo_id)
+        found = learned.take_back(db, bench.beliefs, path.photo_id)
         told(path.photo_id)
         return found.model_dump(by_alias=True)
 

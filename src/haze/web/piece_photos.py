@@ -17,7 +17,6 @@ from haze.service.cards.piece_photos import (
 )
 from haze.service.plan import plans
 from haze.service.wire import Identity
-from haze.web.files import Gone
 from haze.web.plans import PlanPath
 from haze.web.problems import Problem
 
@@ -56,11 +55,6 @@ def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         headers = {"Cache-Control": "private, max-age=31536000, immutable"}
         image = photos.piece_photo_bytes(db, path.photo_id)
         return Response(image, mimetype="image/jpeg", headers=headers)
-
-    @api.delete("/piece-photos/<photo_id>", responses={200: Gone})
-    def throw_piece_photo(path: PiecePhotoPath) -> dict[str, object]:
-        photos.throw_piece_photo(db, path.photo_id)
-        return Gone(gone=True).model_dump()
 
     @api.post("/piece-photos/<photo_id>/compare", responses={200: PiecePhotoView})
     def compare_piece(path: PiecePhotoPath, body: Marks) -> dict[str, object]:

@@ -115,14 +115,9 @@ def test_wrong_marks_are_refused_in_words_and_nothing_is_kept(
     assert len(piece.piece_photos(bench.db).photos) == 1
 
 
-def test_the_same_photo_is_kept_once_and_a_deleted_one_is_gone(
-    bench: Bench, cone: PlanView, on_cone: OnPiece
-) -> None:
+def test_the_same_photo_is_kept_once(bench: Bench, cone: PlanView, on_cone: OnPiece) -> None:
     one, again = (taken(bench, cone, on_cone, 1.0) for _ in range(2))
     assert one.id == again.id
-    piece.throw_piece_photo(bench.db, one.id)
-    with pytest.raises(MissingError):
-        piece.piece_photo_bytes(bench.db, one.id)
 
 
 def test_a_photo_says_nothing_but_its_pixels(bench: Bench, cone: PlanView, tmp_path: Path) -> None:

@@ -6,8 +6,10 @@ import io
 import json
 import random
 import shutil
+import sqlite3
 import zipfile
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -35,6 +37,7 @@ from haze.store import shelf as rows
 from haze.store.connection import MissingError
 from haze.store.connection import now as moment
 from helpers import CARD, going
+from service.files.carded import carded
 
 
 def tried(bench: Bench, plan: Plan, looks: list[str]) -> None:
@@ -82,7 +85,7 @@ def took(bench: Bench, data: bytes, **choices: str) -> TakenIn:
 def all_rows(bench: Bench) -> dict[str, list[tuple[Any, ...]]]:
     """Everything the database holds."""
     tables = ["plan", "revision", "mesh", "paint", "airbrush", "thinner", "trial", "way",
-              "session", "photo"]  # fmt: skip
+              "session", "photo", "card", "card_photo", "piece_photo", "practice_card"]  # fmt: skip
     tx = bench.db.connection()
     return {t: [tuple(r) for r in tx.execute(f"SELECT * FROM {t} ORDER BY 1, 2")] for t in tables}
 
@@ -97,7 +100,7 @@ def other(tmp_path: Path) -> Iterator[Bench]:
 
 @pytest.fixture
 def kept(bench: Bench, cone: PlanView) -> PlanView:
-    """A plan with trials, a marked session, a photo."""
+    """A plan with trials, a marked session, a photo, a card, its photo and the piece's."""
     tried(bench, cone.plan, ["specks", "clean", "specks", "spiders"])
     first = next(iter(bench.beliefs.tried().of.values()))[0].id
     bench.take_trial_back(first, back=True)
@@ -106,6 +109,7 @@ def kept(bench: Bench, cone: PlanView) -> PlanView:
     out = io.BytesIO()
     Image.linear_gradient("L").convert("RGB").save(out, "JPEG")
     photos.add(bench.db, session, out.getvalue())
+    carded(bench, cone)
     return cone
 
 
@@ -172,6 +176,7 @@ def test_what_is_here_already_is_not_added_twice(
     look = look_at(other, data)
     assert [p.state for p in look.plans] == ["same"]
     assert (look.trials_new, look.sessions_new, look.photos_new, look.meshes_new) == (0, 0, 0, 0)
+    assert look.cards_new == 0
     done = took(other, data)
     assert (done.plans, done.trials, done.sessions, done.photos, done.paints) == (0, 0, 0, 0, 0)
     assert all_rows(other) == before
@@ -392,7 +397,7 @@ def test_a_newer_file_and_one_that_is_none_are_refused_in_a_sentence(
         ({"version": 99}, "written by a newer Haze"),
         ({"format": "other"}, "no file of Haze"),
         ({"plans": 5}, "cannot be read at plans"),
-        ({"meshes": []}, "lacks the mesh"),
+        ({"meshes": [], "card_photos": [], "piece_photos": []}, "lacks the mesh"),
     ):
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w") as harmed:
@@ -553,6 +558,25 @@ def test_check_finds_what_is_damaged(bench: Bench, kept: PlanView) -> None:
     assert len(found.faults) == 2
     assert any("Revision 1" in f for f in found.faults)
     assert any(f.startswith("Photo") for f in found.faults)
+
+
+def test_a_backup_of_an_older_haze_is_looked_at_and_left_as_it_is(
+    bench: Bench, kept: PlanView, tmp_path: Path
+) -> None:
+    old = tmp_path / "older.sqlite3"
+    bench.db.backup(old)
+    with closing(sqlite3.connect(old)) as db:
+        for table in ("card_photo", "piece_photo"):
+            db.execute(f"ALTER TABLE {table} DROP COLUMN trashed_at")
+        db.execute("PRAGMA user_version = 11")
+    before = old.read_bytes()
+    found = upkeep.check(old)
+    assert (found.faults, found.plans, found.photos) == ([], 1, 3)
+    assert old.read_bytes() == before
+    with closing(sqlite3.connect(old)) as db:
+        db.execute("UPDATE photo SET data = x'00'")
+        db.commit()
+    assert [f[:5] for f in upkeep.check(old).faults] == ["Photo"]
 
 
 def test_a_reminder_comes_after_a_month_without_backup(

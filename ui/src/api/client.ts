@@ -90,6 +90,7 @@ export type PointPair = Schemas['PointPair'];
 export type Compared = Schemas['Compared'];
 export type WouldTeach = Schemas['WouldTeach'];
 export type CardPhotoView = Schemas['CardPhotoView'];
+export type TrashedPhoto = Schemas['TrashedPhoto'];
 export type CardRead = Schemas['CardRead'];
 export type CardsView = Schemas['CardsView'];
 export type CardTaught = Schemas['CardTaught'];

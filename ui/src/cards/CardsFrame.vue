@@ -1,9 +1,14 @@
 <script setup lang="ts">
-import { ElSegmented } from 'element-plus';
+import { ElButton, ElSegmented } from 'element-plus';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+import TrashDialog from '@/displays/TrashDialog.vue';
+
+import type { CardsTrash } from './use-cards-trash';
+
 /** What all of Cards stands in: what to do, its tools, a sheet to look at and one that tells. */
-defineProps<{ seen: string; problem: string }>();
+const props = defineProps<{ seen: string; problem: string; trash?: CardsTrash }>();
 const OPTIONS = [
   { label: 'Read', value: 'cards' },
   { label: 'Practise', value: 'practice' },
@@ -11,6 +16,10 @@ const OPTIONS = [
 ];
 const route = useRoute();
 const router = useRouter();
+const open = ref(false);
+const things = computed(() => props.trash?.things.value ?? []);
+const wrong = computed(() => props.problem || (props.trash?.problem.value ?? ''));
+onMounted(() => props.trash?.load());
 </script>
 
 <template>
@@ -29,11 +38,26 @@ const router = useRouter();
         <span class="push" />
         <slot name="tools" />
       </header>
-      <p v-if="problem" class="note stop" role="alert">{{ problem }} <slot name="mend" /></p>
+      <p v-if="wrong" class="note stop" role="alert">{{ wrong }} <slot name="mend" /></p>
       <slot />
-      <footer v-if="$slots.foot"><slot name="foot" /></footer>
+      <footer v-if="$slots.foot || things.length">
+        <slot name="foot"><span class="push" /></slot>
+        <ElButton v-if="things.length" text data-test="cards-trash" @click="open = true"
+          >Trash ({{ things.length }})</ElButton
+        >
+      </footer>
     </section>
     <aside class="sheet told"><slot name="told" /></aside>
+    <TrashDialog
+      v-if="trash"
+      v-model="open"
+      title="Trash of the cards"
+      :things="things"
+      :busy="trash.busy.value"
+      warning="Photos in the trash are deleted for good. What they taught stays, and so do the plans."
+      @back="trash.back"
+      @empty="trash.empty"
+    />
   </div>
 </template>
 

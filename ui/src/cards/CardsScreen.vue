@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElMessageBox, ElSkeleton } from 'element-plus';
+import { ElButton, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 
 import {
@@ -29,6 +29,7 @@ import CardsFrame from './CardsFrame.vue';
 import { LOOKS, SEEN_BY } from './measures';
 import PrintCard from './PrintCard.vue';
 import StandInDialog from './StandInDialog.vue';
+import { useCardsTrash } from './use-cards-trash';
 import WhatLanded from './WhatLanded.vue';
 import WhichIsIt from './WhichIsIt.vue';
 
@@ -136,22 +137,7 @@ const takeBack = (): Promise<void> =>
     await load();
     await ask();
   });
-async function throwAway(): Promise<void> {
-  const p = photo.value;
-  if (!p) return;
-  const sure = await ElMessageBox.confirm(
-    'The photo is deleted for good. What it taught stays.',
-    'Delete this photo',
-    { confirmButtonText: 'Delete for good', cancelButtonText: 'Keep it' },
-  ).catch(() => null);
-  if (!sure) return;
-  await attempt(async () => {
-    await take(
-      api.DELETE('/api/cards/photos/{photo_id}', { params: { path: { photo_id: p.id } } }),
-    );
-    await load();
-  });
-}
+const trash = useCardsTrash(load);
 /** What is known of the paint in the airbrush, what each look would teach, and the next card. */
 async function ask(): Promise<void> {
   const now = photo.value;
@@ -198,7 +184,7 @@ function print(): void {
 </script>
 
 <template>
-  <CardsFrame seen="Photo of a card" :problem="problem">
+  <CardsFrame seen="Photo of a card" :problem="problem" :trash="trash">
     <template #tools>
       <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
         >Print a card</ElButton
@@ -245,7 +231,13 @@ function print(): void {
         data-test="photos"
         @update:model-value="(id: string) => (shownId = id)"
       />
-      <ElButton text data-test="throw-away" @click="throwAway">Delete</ElButton>
+      <ElButton
+        text
+        :disabled="trash.busy.value"
+        data-test="put-away"
+        @click="trash.away('card', photo.id)"
+        >Put into the trash</ElButton
+      >
     </template>
     <template #told>
       <template v-if="photo && found">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElMessageBox, ElSegmented, ElSkeleton } from 'element-plus';
+import { ElButton, ElSegmented, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 
 import {
@@ -21,6 +21,7 @@ import { useSettings } from '@/stores/settings';
 import CardsFrame from './CardsFrame.vue';
 import ComparedRegions from './ComparedRegions.vue';
 import MarkedPicture from './MarkedPicture.vue';
+import { useCardsTrash } from './use-cards-trash';
 
 /** A photo of the painted piece beside its plan: the same places marked on both, then values. */
 const settings = useSettings();
@@ -170,24 +171,14 @@ const compare = (): Promise<void> =>
     photo.value = got;
     times.value += 1;
   });
-async function throwAway(): Promise<void> {
-  const sure = await ElMessageBox.confirm(
-    'The photo and its marks are deleted for good. The plan stays.',
-    'Delete this photo',
-    { confirmButtonText: 'Delete for good', cancelButtonText: 'Keep it' },
-  ).catch(() => null);
-  const id = photo.value?.id;
-  if (!sure || !id) return;
-  await attempt(async () => {
-    await take(api.DELETE('/api/piece-photos/{photo_id}', { params: { path: { photo_id: id } } }));
-    photos.value = photos.value.filter((p) => p.id !== id);
-    show(ofPlan.value[0] ?? null);
-  });
-}
+const trash = useCardsTrash(async () => {
+  photos.value = (await take(api.GET('/api/piece-photos'))).photos;
+  if (!photos.value.some((p) => p.id === photo.value?.id)) show(ofPlan.value[0] ?? null);
+});
 </script>
 
 <template>
-  <CardsFrame seen="Plan and photo" :problem="problem">
+  <CardsFrame seen="Plan and photo" :problem="problem" :trash="trash">
     <template #tools>
       <ChoiceField
         v-if="plans?.length"
@@ -297,7 +288,13 @@ async function throwAway(): Promise<void> {
         :choices="ofPlan.map((p) => ({ id: p.id, label: when(p.at) }))"
         @update:model-value="(id: string) => show(ofPlan.find((p) => p.id === id) ?? null)"
       />
-      <ElButton text data-test="throw-piece-photo" @click="throwAway">Delete</ElButton>
+      <ElButton
+        text
+        :disabled="trash.busy.value"
+        data-test="put-away"
+        @click="trash.away('piece', photo.id)"
+        >Put into the trash</ElButton
+      >
     </template>
     <template #told>
       <section v-if="photo" class="marks" aria-labelledby="marks">

@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import type { CardRead, TrialLook, WouldTeach } from '@/api/client';
 import { share } from '@/displays/format';
 
-import { LOOKS } from './measures';
+import { HERE, LOOKS } from './measures';
 
 /** The two likeliest looks with what speaks for them; the painter presses one. */
 const props = defineProps<{
@@ -19,7 +19,7 @@ const two = computed(() => props.found.looks.slice(0, 2));
 function teaches(look: TrialLook): string {
   const one = props.would.find((w) => w.look === look);
   if (!one || props.agreed) return '';
-  return `Would teach: clean here ${share(one.before)} → ${share(one.after)}`;
+  return `Would teach: ${HERE[look]} here ${share(one.before)} → ${share(one.after)}`;
 }
 const others = computed(() => {
   const shown = two.value.map((l) => l.look);

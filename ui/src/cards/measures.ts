@@ -35,6 +35,17 @@ export const LOOKS: Record<TrialLook, string> = {
   tip_dry: 'Tip dry',
 };
 
+/** The same, told of a place on the window. */
+export const HERE: Record<TrialLook, string> = {
+  clean: 'clean',
+  spiders: 'spiders',
+  specks: 'specks',
+  dust: 'dust',
+  nothing: 'nothing comes',
+  pooled: 'pools',
+  tip_dry: 'the tip dries',
+};
+
 /** Which measure a look is seen by. */
 export const SEEN_BY: Partial<Record<TrialLook, string>> = {
   spiders: 'finger_mm',

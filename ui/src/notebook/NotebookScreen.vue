@@ -1,19 +1,12 @@
 <script setup lang="ts">
-import {
-  ElButton,
-  ElDialog,
-  ElInput,
-  ElMessageBox,
-  ElRadioButton,
-  ElRadioGroup,
-  ElSkeleton,
-} from 'element-plus';
+import { ElButton, ElInput, ElRadioButton, ElRadioGroup, ElSkeleton } from 'element-plus';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
 import { api, sentence, take, type KnownList, type Notebook, type SessionLine } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
+import TrashDialog, { type PutAway } from '@/displays/TrashDialog.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
 import KnownPanel from './KnownPanel.vue';
@@ -52,9 +45,15 @@ const side = computed(() =>
 const chosen = computed(() =>
   props.what === 'session' && props.id ? props.id : (shown.value[0]?.id ?? null),
 );
-const trashCount = computed(
-  () => (book.value?.trashed.length ?? 0) + (book.value?.trashed_photos.length ?? 0),
-);
+const trashed = computed<PutAway[]>(() => [
+  ...(book.value?.trashed ?? []).map((s) => ({ id: s.id, name: s.name, more: s.date })),
+  ...(book.value?.trashed_photos ?? []).map((p) => ({
+    id: p.id,
+    name: p.note || 'Photo',
+    more: p.name,
+    picture: `/api/photos/${p.id}.jpg?small=true`,
+  })),
+]);
 
 /** One search at a time, the newest words last. */
 const searches = useLatest<string>(
@@ -97,37 +96,22 @@ async function attempt(work: () => Promise<unknown>): Promise<void> {
     problem.value = sentence(error);
   }
 }
-function back(line: SessionLine): Promise<void> {
+function back(id: string): Promise<void> {
+  const body = { trashed: false };
   return attempt(() =>
-    take(
-      api.POST('/api/sessions/{session_id}/trash', {
-        params: { path: { session_id: line.id } },
-        body: { trashed: false },
-      }),
-    ),
+    book.value?.trashed.some((s) => s.id === id)
+      ? take(
+          api.POST('/api/sessions/{session_id}/trash', {
+            params: { path: { session_id: id } },
+            body,
+          }),
+        )
+      : take(
+          api.POST('/api/photos/{photo_id}/trash', { params: { path: { photo_id: id } }, body }),
+        ),
   );
 }
-function photoBack(photo: string): Promise<void> {
-  return attempt(() =>
-    take(
-      api.POST('/api/photos/{photo_id}/trash', {
-        params: { path: { photo_id: photo } },
-        body: { trashed: false },
-      }),
-    ),
-  );
-}
-async function emptyTrash(): Promise<void> {
-  const words =
-    'Sessions and photos in the trash are deleted for good. What their trials taught stays.';
-  const sure = await ElMessageBox.confirm(words, 'Empty the trash', {
-    confirmButtonText: 'Delete for good',
-    cancelButtonText: 'Keep them',
-  }).catch(() => null);
-  if (!sure) return;
-  await attempt(() => take(api.DELETE('/api/notebook/trash')));
-  showTrash.value = false;
-}
+const emptyTrash = (): Promise<void> => attempt(() => take(api.DELETE('/api/notebook/trash')));
 function gone(): void {
   void router.replace({ name: 'notebook', params: {} });
   void load();
@@ -146,8 +130,8 @@ function gone(): void {
           >
         </ElRadioGroup>
         <span class="push" />
-        <ElButton v-if="trashCount" text data-test="trash" @click="showTrash = true"
-          >Trash ({{ trashCount }})</ElButton
+        <ElButton v-if="trashed.length" text data-test="trash" @click="showTrash = true"
+          >Trash ({{ trashed.length }})</ElButton
         >
       </header>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
@@ -206,26 +190,14 @@ function gone(): void {
       @changed="load"
     />
     <div v-else class="sheet blank" />
-    <ElDialog v-model="showTrash" title="Trash of the notebook" width="520px" append-to-body>
-      <ul class="trash">
-        <li v-for="s in book?.trashed" :key="s.id">
-          <span
-            >{{ s.name }} <small>{{ s.date }}</small></span
-          >
-          <ElButton @click="back(s)">Take back</ElButton>
-        </li>
-        <li v-for="p in book?.trashed_photos" :key="p.id">
-          <span class="photo"
-            ><img :src="`/api/photos/${p.id}.jpg?small=true`" alt="" /> {{ p.note || 'Photo' }}
-            <small>{{ p.name }}</small></span
-          >
-          <ElButton @click="photoBack(p.id)">Take back</ElButton>
-        </li>
-      </ul>
-      <ElButton :disabled="!trashCount" data-test="empty-trash" @click="emptyTrash">
-        Delete all of this for good
-      </ElButton>
-    </ElDialog>
+    <TrashDialog
+      v-model="showTrash"
+      title="Trash of the notebook"
+      :things="trashed"
+      warning="Sessions and photos in the trash are deleted for good. What their trials taught stays."
+      @back="back"
+      @empty="emptyTrash"
+    />
   </div>
 </template>
 
@@ -270,8 +242,7 @@ h1 {
   max-width: 480px;
   margin-top: 8vh;
 }
-.names,
-.trash {
+.names {
   margin: 0;
   padding: 0;
   list-style: none;
@@ -292,28 +263,6 @@ h1 {
 }
 .names .number {
   margin-left: auto;
-}
-.trash {
-  display: grid;
-  gap: 8px;
-  margin-bottom: 16px;
-}
-.trash li {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 12px;
-}
-.photo {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.photo img {
-  width: 56px;
-  height: 44px;
-  object-fit: cover;
-  border-radius: 4px;
 }
 @media (min-width: 1700px) {
   .notebook {

@@ -60,6 +60,9 @@ const nothing = computed(() => {
     !fresh.value &&
     !l.trials_new &&
     !l.sessions_new &&
+    !l.cards_new &&
+    !l.photos_new &&
+    !l.practice_new &&
     !alike.value.some((p) => choices.value[p.id] === 'add')
   );
 });
@@ -75,6 +78,8 @@ const more = computed(() => {
     `${counted(l.trials_new, 'trial', 'trials')} new, ${l.trials_known} known`,
     `${counted(l.sessions_new, 'session', 'sessions')} new, ${l.sessions_known} known`,
     `${counted(l.photos_new, 'photo', 'photos')} new`,
+    `${counted(l.cards_new, 'printed card', 'printed cards')} new`,
+    ...(l.practice_new ? [`${counted(l.practice_new, 'answer', 'answers')} of practice new`] : []),
   ];
 });
 async function takeIn(): Promise<void> {

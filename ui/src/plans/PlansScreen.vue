@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElAlert, ElButton, ElDialog, ElInput, ElMessageBox, ElSkeleton } from 'element-plus';
+import { ElAlert, ElButton, ElInput, ElMessageBox, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -21,6 +21,7 @@ import StartDialog from './StartDialog.vue';
 import { usePortions } from '@/composables/use-portions';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
+import TrashDialog from '@/displays/TrashDialog.vue';
 import { underWay } from './plan-state';
 
 const router = useRouter();
@@ -184,7 +185,6 @@ function mend(plan: DamagedPlan): Promise<void> {
 function emptyTrash(): Promise<void> {
   return attempt(async () => {
     await take(api.DELETE('/api/trash'));
-    showTrash.value = false;
     await load();
   });
 }
@@ -284,21 +284,27 @@ function emptyTrash(): Promise<void> {
       :name="repeated.name"
       :copies="repeated.copies"
     />
-    <ElDialog v-model="showTrash" title="Trash" width="520px" append-to-body>
-      <ul class="trash">
-        <li v-for="plan in trashed" :key="plan.id">
-          <span>{{ plan.name }}</span>
-          <ElButton :disabled="busy" @click="putAway(plan, false)"> Take back </ElButton>
-        </li>
-      </ul>
+    <TrashDialog
+      v-model="showTrash"
+      title="Trash"
+      :things="trashed.map((p) => ({ id: p.id, name: p.name }))"
+      :busy="busy"
+      :besides="unused.count > 0"
+      warning="Plans in the trash are deleted for good, with the photos of their painted pieces; so are meshes no plan uses. Sessions stay in the notebook."
+      @back="
+        (id) =>
+          putAway(
+            trashed.find((p) => p.id === id)!,
+            false,
+          )
+      "
+      @empty="emptyTrash"
+    >
       <p v-if="unused.count">
         {{ unused.count === 1 ? 'One mesh' : `${unused.count} meshes` }} no plan uses,
         {{ decimals(unused.size_bytes / 2 ** 20, 1) }} MiB
       </p>
-      <ElButton :disabled="busy || !(trashed.length || unused.count)" @click="emptyTrash">
-        Delete all of this for good
-      </ElButton>
-    </ElDialog>
+    </TrashDialog>
   </div>
 </template>
 
@@ -355,18 +361,5 @@ h1 {
   margin: 0;
   padding: 0;
   list-style: none;
-}
-.trash {
-  display: grid;
-  gap: 8px;
-  margin: 0 0 16px;
-  padding: 0;
-  list-style: none;
-}
-.trash li {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 12px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog } from 'element-plus';
+import { ElButton, ElCheckbox } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 
 import {
@@ -13,6 +13,7 @@ import {
 import { PAINT_KINDS } from '@/craft.generated';
 import { useKeys } from '@/composables/use-keys';
 import { decimals } from '@/displays/format';
+import TrashDialog from '@/displays/TrashDialog.vue';
 import { useSettings } from '@/stores/settings';
 import { useShelf } from '@/stores/shelf';
 
@@ -104,8 +105,15 @@ async function attempt(work: () => Promise<ShelfScreenData>): Promise<void> {
 function away(ids: string[], trashed: boolean): Promise<void> {
   return attempt(() => take(api.POST('/api/shelf/trash', { body: { ids, trashed } })));
 }
+const put = computed(() =>
+  (data.value?.trashed ?? []).map((p) => ({
+    id: p.id,
+    name: p.name,
+    more: p.maker,
+    chip: p.masstone,
+  })),
+);
 function emptyTrash(): Promise<void> {
-  trash.value = false;
   return attempt(() => take(api.DELETE('/api/shelf/trash')));
 }
 const undo = (): Promise<void> => attempt(() => take(api.POST('/api/shelf/undo')));
@@ -229,15 +237,14 @@ useKeys(
     <ShelfFiles v-model="files" @done="load" />
     <GearList v-if="data" v-model="gear" :data="data" @done="(d) => (data = d)" />
     <MixDialog v-model="mixing" start="#7a8f5c" :for-coat="false" />
-    <ElDialog v-model="trash" title="Trash" width="520px" append-to-body>
-      <ul class="trash">
-        <li v-for="p in data?.trashed ?? []" :key="p.id">
-          <i :style="{ background: p.masstone }" /> {{ p.name }} <small>{{ p.maker }}</small>
-          <ElButton @click="away([p.id], false)">Take back</ElButton>
-        </li>
-      </ul>
-      <ElButton @click="emptyTrash"> Empty the trash for good </ElButton>
-    </ElDialog>
+    <TrashDialog
+      v-model="trash"
+      title="Trash"
+      :things="put"
+      warning="Paints in the trash are deleted for good, and earlier changes of the shelf can not be undone after it."
+      @back="(id) => away([id], false)"
+      @empty="emptyTrash"
+    />
   </div>
 </template>
 
@@ -326,25 +333,5 @@ h1 {
 }
 .chip:hover .name {
   text-decoration: underline;
-}
-.trash {
-  display: grid;
-  gap: 6px;
-  margin: 0 0 16px;
-  padding: 0;
-  list-style: none;
-}
-.trash li {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.trash i {
-  width: 22px;
-  height: 22px;
-  border: 1px solid var(--edge);
-}
-.trash .el-button {
-  margin-left: auto;
 }
 </style>

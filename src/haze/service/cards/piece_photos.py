@@ -145,13 +145,6 @@ def piece_photo_bytes(db: Database, photo: str) -> bytes:
     return store.data(db.connection(), photo)
 
 
-def throw_piece_photo(db: Database, photo: str) -> None:
-    """Delete a photo for good."""
-    with db.atomic() as tx:
-        store.one(tx, photo)
-        store.delete(tx, photo)
-
-
 def _view(row: PiecePhotoRow) -> PiecePhotoView:
     return PiecePhotoView(
         id=row.id,

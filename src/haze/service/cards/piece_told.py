@@ -8,7 +8,6 @@ from functools import partial
 from typing import Literal
 
 import numpy as np
-from pydantic import BaseModel
 
 from haze.core.arrays import Bytes, Longs
 from haze.core.day.holding import side_words
@@ -27,6 +26,7 @@ from haze.core.inspect.piece.pose import CHECKED_FROM, Pose, in_view
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.service.piece.onpiece import OnPiece
+from haze.service.wire import Kept
 
 SHARES = np.linspace(0.0, 1.0, 26)
 LEAST_ROUNDS = 0.3  # of a round that lacks is none
@@ -40,7 +40,7 @@ NOT_SURE = (
 MISSED_BY, LEAST_MISSED = 1.3, 0.002  # of what points miss by, and of the piece's size (judged)
 
 
-class EndsOut(BaseModel):
+class EndsOut(Kept):
     """Lightness [L*] of the lightest, the middle and the darkest part."""
 
     light: float
@@ -48,7 +48,7 @@ class EndsOut(BaseModel):
     dark: float
 
 
-class RegionOut(BaseModel):
+class RegionOut(Kept):
     """A part of the piece: planned and seen, how sure [L*], the share of it shown, what to do."""
 
     part: str
@@ -60,7 +60,7 @@ class RegionOut(BaseModel):
     words: str
 
 
-class Compared(BaseModel):
+class Compared(Kept):
     """A photo beside its plan; `off_share` is by how much of the piece's size the points miss."""
 
     regions: list[RegionOut]

@@ -6,6 +6,7 @@ import io
 import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 from numpy.random import Generator
@@ -18,7 +19,7 @@ from haze.core.film.difference import speck_contrast
 from haze.core.film.looks import encode_bytes
 from haze.core.film.paint import is_clear, masstone_rgb
 from haze.core.film.srgb import linear_of_hex
-from haze.core.inspect.card import printed, raster
+from haze.core.inspect.card import MOST, printed, raster
 from haze.core.inspect.card_colours import PAPER, coloured
 from haze.core.inspect.practice import (
     PX_MM,
@@ -57,6 +58,8 @@ from haze.store.connection import Database, now
 from haze.store.practice import PracticeRow
 
 REMEMBERED = 400
+FACTORS = len(Latents.__dataclass_fields__)
+Factor = Annotated[float, Field(gt=0, le=1000)]
 PAIRS_TRIED = 5
 FAR_THINNED, THICK = 1.8, 0.15  # over, and under, what a painter would thin to
 PRACTICE_PAINT = PaintUsed(
@@ -107,10 +110,10 @@ class PracticeAsked(Strict):
     paint: PaintUsed
     airbrush: AirbrushUsed
     setting: AssessIn
-    latents: tuple[float, ...]
+    latents: tuple[Factor, ...] = Field(min_length=FACTORS, max_length=FACTORS)
     look: Look
     level: Level
-    seed: int
+    seed: int = Field(ge=0, le=MOST)
     finger_mm: float
     specks_cm2: float
     dusty: float

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Literal
 
-from pydantic import BaseModel
-
 from haze.core.film.paint import PaintOptics
 from haze.core.inspect.reading.refusal import Reason
 from haze.core.progress import Progress
@@ -18,11 +16,12 @@ from haze.core.spray.unsure import AS_TOLD, Latents
 from haze.formats.photos import require_size
 from haze.service import apart
 from haze.service.cups.beliefs import MeasuredIn
+from haze.service.wire import Kept
 
 LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 
 
-class MeasureOut(BaseModel):
+class MeasureOut(Kept):
     """A measure with the band it lies in, and what the model foresaw; null where it does not say.
 
     `words` is how much may be promised of it.
@@ -37,7 +36,7 @@ class MeasureOut(BaseModel):
     foreseen_words: str = ""
 
 
-class Spot(BaseModel):
+class Spot(Kept):
     """A place on the photo, in shares of its width and height; `r` in shares of its width."""
 
     x: float
@@ -45,7 +44,7 @@ class Spot(BaseModel):
     r: float
 
 
-class LookShare(BaseModel):
+class LookShare(Kept):
     """A look the card may show, how likely it is, and what speaks for it."""
 
     look: Look
@@ -54,7 +53,7 @@ class LookShare(BaseModel):
     why: str
 
 
-class Quality(BaseModel):
+class Quality(Kept):
     """How good a photo is: marks found, pixels a millimetre, spreads of light and of edges."""
 
     marks: int
@@ -64,7 +63,7 @@ class Quality(BaseModel):
     words: str
 
 
-class CardRead(BaseModel):
+class CardRead(Kept):
     """What a photo of a card shows.
 
     `trial` is the card's number, `refused` why it is not read and what to do. `spots` tells where

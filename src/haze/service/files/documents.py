@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from haze.core.inspect.card import MOST
 from haze.core.plan.base import Digest, Identity, Name
 from haze.core.plan.coat import SprayAt
 from haze.core.plan.document import Plan
@@ -19,6 +20,11 @@ from haze.core.plan.roles import TaskName
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import PaintKind
 from haze.service.booth.pressed import EventOut
+from haze.service.cards.cards import CardBody
+from haze.service.cards.piece_photos import Marks
+from haze.service.cards.piece_told import Compared
+from haze.service.cards.practice import PracticeAsked, PracticeKept
+from haze.service.cards.reading import CardRead
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
 from haze.service.notebook.keep import RoomThen
@@ -27,12 +33,12 @@ from haze.service.shelf.paints import PaintOnShelf
 from haze.service.shelf.shelf import ThinnerOnShelf
 
 FORMAT = "haze"
-VERSION = 1
+VERSION = 2
 MIME = "application/vnd.haze+zip"
 MANIFEST = "haze.json"
 PICTURE = "picture.png"
 MESH = r"meshes/[0-9a-f]{64}\.(stl|obj|ply|glb)"
-PHOTO = r"photos/[A-Za-z0-9-]{8,64}\.jpg"
+PHOTO = r"(photos|card-photos|piece-photos)/[A-Za-z0-9-]{8,64}\.jpg"
 ALLOWED = (r"haze\.json", r"picture\.png", MESH, PHOTO)
 MOST_MANIFEST = 64 * 2**20
 MOST_PHOTO = 8 * 2**20
@@ -130,6 +136,60 @@ class SessionPart(Part):
     log: Annotated[list[EventOut], Field(max_length=50_000)] = []
 
 
+class CardPart(Part):
+    """A printed card: its number, and what it was made for."""
+
+    number: Annotated[int, Field(ge=0, le=MOST)]
+    made_at: Moment
+    dark: bool
+    asked: CardBody
+
+
+class CardPhotoPart(Part):
+    """A photo of a card with what was read: its entry is `card-photos/<id>.jpg`.
+
+    `card` is the number of a card of the file, `trial` the trial it became.
+    """
+
+    id: OwnId
+    at: Moment
+    card: Annotated[int, Field(ge=0, le=MOST)] | None = None
+    trial: OwnId | None = None
+    found: CardRead
+
+    @property
+    def entry(self) -> str:
+        """Where it lies in the archive."""
+        return f"card-photos/{self.id}.jpg"
+
+
+class PiecePhotoPart(Part):
+    """A photo of a painted piece with the marks on it: its entry is `piece-photos/<id>.jpg`."""
+
+    id: OwnId
+    at: Moment
+    plan: Identity
+    marks: Marks | None = None
+    told: Compared | None = None
+
+    @property
+    def entry(self) -> str:
+        """Where it lies in the archive."""
+        return f"piece-photos/{self.id}.jpg"
+
+
+Picture = PhotoPart | CardPhotoPart | PiecePhotoPart
+
+
+class PracticePart(Part):
+    """A card to practise on, and what it was taken for."""
+
+    id: OwnId
+    at: Moment
+    asked: PracticeAsked
+    answer: PracticeKept
+
+
 class HazeFile(Part):
     """`haze.json`: everything of the file but meshes and pictures."""
 
@@ -145,4 +205,13 @@ class HazeFile(Part):
     trials: Annotated[list[TrialPart], Field(max_length=50_000)] = []
     ways: Annotated[list[WayPart], Field(max_length=50_000)] = []
     sessions: Annotated[list[SessionPart], Field(max_length=10_000)] = []
-    photos: Annotated[list[PhotoPart], Field(max_length=4000)] = []
+    photos: Annotated[list[PhotoPart], Field(max_length=10_000)] = []
+    cards: Annotated[list[CardPart], Field(max_length=50_000)] = []
+    card_photos: Annotated[list[CardPhotoPart], Field(max_length=10_000)] = []
+    piece_photos: Annotated[list[PiecePhotoPart], Field(max_length=5000)] = []
+    practice: Annotated[list[PracticePart], Field(max_length=50_000)] = []
+
+    @property
+    def pictures(self) -> list[Picture]:
+        """Every photo of it."""
+        return [*self.photos, *self.card_photos, *self.piece_photos]

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ValidationError
 from haze.core.errors import BadFileError
 from haze.core.plan.document import Plan
 from haze.formats.archive import Reader
+from haze.service.files import cards
 from haze.service.files.documents import (
     ALLOWED,
     MANIFEST,
@@ -70,6 +71,8 @@ class FileLook(BaseModel):
     sessions_new: int
     sessions_known: int
     photos_new: int
+    cards_new: int
+    practice_new: int
     meshes_new: int
     size_bytes: int
 
@@ -131,13 +134,15 @@ def read(file: IO[bytes]) -> tuple[HazeFile, Reader]:
 
 def _require_whole(found: HazeFile, archive: Reader) -> None:
     """Everything that is named is there, once, and nothing else."""
-    named = [*(m.entry for m in found.meshes), *(p.entry for p in found.photos)]
+    named = [*(m.entry for m in found.meshes), *(p.entry for p in found.pictures)]
     for many, what in (
         (named, "meshes or photos"),
         ([p.id for p in found.plans], "plans"),
         ([p.id for p in found.paints], "paints"),
         ([t.id for t in found.trials], "trials"),
         ([s.id for s in found.sessions], "sessions"),
+        ([c.number for c in found.cards], "cards"),
+        ([p.id for p in found.practice], "practice cards"),
     ):
         if len(set(many)) != len(many):
             raise BadFileError(f"The file names two {what} alike.")
@@ -151,6 +156,11 @@ def _require_whole(found: HazeFile, archive: Reader) -> None:
     own = {s.id for s in found.sessions}
     if any(p.session not in own for p in found.photos):
         raise BadFileError("The file holds a photo of no session.")
+    own_plans, numbers = {p.id for p in found.plans}, {c.number for c in found.cards}
+    if any(p.plan not in own_plans for p in found.piece_photos):
+        raise BadFileError("The file holds a photo of a piece without its plan.")
+    if any(p.card is not None and p.card not in numbers for p in found.card_photos):
+        raise BadFileError("The file holds a photo of a card that it lacks.")
 
 
 def look(db: Database, folder: Path, token: str) -> FileLook:
@@ -162,6 +172,7 @@ def look(db: Database, folder: Path, token: str) -> FileLook:
     trial_new = [t for t in found.trials if not trials.is_known(tx, t.id)]
     session_new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
     mine = mine_of(db, found)
+    printed = cards.coming(tx, found, copied(db, found))
     return FileLook(
         token=token,
         made_at=found.made_at,
@@ -171,7 +182,11 @@ def look(db: Database, folder: Path, token: str) -> FileLook:
         trials_known=len(found.trials) - len(trial_new),
         sessions_new=len(session_new),
         sessions_known=len(found.sessions) - len(session_new),
-        photos_new=sum(p.session in session_new for p in found.photos),
+        photos_new=sum(p.session in session_new for p in found.photos)
+        + len(printed.card_photos)
+        + len(printed.piece_photos),
+        cards_new=len(printed.cards),
+        practice_new=len(printed.practice),
         meshes_new=len([m for m in found.meshes if not has_mesh(db, m.id)]),
         size_bytes=path.stat().st_size,
     )
@@ -209,6 +224,11 @@ def plan_state(db: Database, part: PlanPart) -> PlanState:
     except ValidationError:
         same = False
     return "same" if same and have.trashed_at is None else "other"
+
+
+def copied(db: Database, found: HazeFile) -> set[str]:
+    """Plans of a file that come in as a copy, for they are here and other."""
+    return {part.id for part in found.plans if plan_state(db, part) == "other"}
 
 
 def mine_of(db: Database, found: HazeFile) -> dict[str, PaintOnShelf]:

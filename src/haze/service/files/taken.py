@@ -11,7 +11,7 @@ import tempfile
 import uuid
 from collections.abc import Mapping
 from contextlib import ExitStack
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from sqlite3 import Connection as Tx
@@ -21,22 +21,23 @@ from pydantic import BaseModel, Field
 
 from haze.core.errors import BadFileError
 from haze.core.plan.base import MOST_NAME
-from haze.core.plan.coat import Coat, HandStep
-from haze.core.plan.document import Plan
-from haze.core.plan.paint import AirbrushUsed, PaintUsed
+from haze.core.plan.paint import AirbrushUsed
 from haze.formats.archive import Reader
 from haze.formats.meshes import MOST_BYTES as MOST_MESH_BYTES
 from haze.service import apart
+from haze.service.files import cards
+from haze.service.files.called import Called, with_names
 from haze.service.files.documents import (
     MOST_PHOTO,
     HazeFile,
     MeshPart,
     PhotoPart,
+    Picture,
     SessionPart,
     TrialPart,
     WayPart,
 )
-from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read
+from haze.service.files.looked import copied, has_mesh, kept, mine_of, plan_state, read
 from haze.service.jobs import Report, share_of
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.meshes import MeshFacts, read_facts
@@ -70,6 +71,7 @@ class TakenIn(BaseModel):
     trials: int
     sessions: int
     photos: int
+    cards: int
     plan: str | None
 
 
@@ -78,28 +80,7 @@ class _Checked:
     """Meshes and photos of a file, looked into in a process of their own."""
 
     meshes: Mapping[str, tuple[Path, MeshFacts]]
-    photos: Mapping[str, Sized]
-
-
-@dataclass(frozen=True, slots=True)
-class Called:
-    """What paints, airbrushes and plans of a file are called here, by their identities there."""
-
-    paints: dict[str, str] = field(default_factory=dict)
-    airbrushes: dict[str, str] = field(default_factory=dict)
-    plans: dict[str, str] = field(default_factory=dict)
-
-    def paint(self, there: str) -> str:
-        """A paint's identity here."""
-        return self.paints.get(there, there)
-
-    def airbrush(self, there: str) -> str:
-        """An airbrush's identity here."""
-        return self.airbrushes.get(there, there)
-
-    def plan(self, there: str | None) -> str | None:
-        """A plan's identity here."""
-        return None if there is None else self.plans.get(there, there)
+    photos: Mapping[str, Sized]  # by their entries
 
 
 def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> TakenIn:
@@ -129,7 +110,12 @@ def _check(db: Database, found: HazeFile, archive: Reader, room: Path, report: R
     tx = db.connection()
     wanted = [m for m in found.meshes if not has_mesh(db, m.id)]
     new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
-    pictures = [p for p in found.photos if p.session in new]
+    printed = cards.coming(tx, found, copied(db, found))
+    pictures: list[Picture] = [
+        *(p for p in found.photos if p.session in new),
+        *printed.card_photos,
+        *printed.piece_photos,
+    ]
     whole = max(len(wanted) + len(pictures), 1)
     have: dict[str, tuple[Path, MeshFacts]] = {}
     for n, mesh in enumerate(wanted):
@@ -139,7 +125,7 @@ def _check(db: Database, found: HazeFile, archive: Reader, room: Path, report: R
     for n, photo in enumerate(pictures, start=len(wanted)):
         report(0.85 * n / whole, "Looking at photos")
         data = archive.read(photo.entry, most=MOST_PHOTO)
-        shown[photo.id] = apart.run(partial(sized, data=data, as_is=True), limits=apart.PICTURE)
+        shown[photo.entry] = apart.run(partial(sized, data=data, as_is=True), limits=apart.PICTURE)
     return _Checked(have, shown)
 
 
@@ -173,14 +159,16 @@ def _add(db: Database, found: HazeFile, checked: _Checked, body: TakeBody) -> Ta
             _add_way(tx, way, called)
         shown = [part for part in found.photos if part.session in own]
         for photo in shown:
-            _add_photo(tx, photo, checked.photos[photo.id])
+            _add_photo(tx, photo, checked.photos[photo.entry])
+        printed = cards.add(tx, found, checked.photos, called)
     first = found.plans[0].id if found.plans else None
     return TakenIn(
         plans=len(called.plans),
         paints=paints,
         trials=tried,
         sessions=len(own),
-        photos=len(shown),
+        photos=len(shown) + printed.photos,
+        cards=printed.cards,
         plan=next(iter(called.plans.values()), first),
     )
 
@@ -262,28 +250,6 @@ def _add_plans(db: Database, tx: Tx, found: HazeFile, called: Called) -> None:
             what="From a file",
         )
         called.plans[part.id] = identity
-
-
-def with_names(plan: Plan, called: Called) -> Plan:
-    """A plan whose paints and airbrush are called as they are here; their values stay.
-
-    Parameters
-    ----------
-    plan : of a file
-    called : identities here, by those in the file
-    """
-
-    def paint(used: PaintUsed) -> PaintUsed:
-        return used.model_copy(update={"id": called.paint(used.id)})
-
-    def changed(one: Coat | HandStep) -> Coat | HandStep:
-        if one.kind == "hand":
-            return one if one.paint is None else one.model_copy(update={"paint": paint(one.paint)})
-        also = [m.model_copy(update={"paint": paint(m.paint)}) for m in one.also]
-        return one.model_copy(update={"paint": paint(one.paint), "also": also})
-
-    airbrush = plan.airbrush.model_copy(update={"id": called.airbrush(plan.airbrush.id)})
-    return plan.model_copy(update={"airbrush": airbrush, "coats": [changed(c) for c in plan.coats]})
 
 
 def _add_session(tx: Tx, part: SessionPart, called: Called) -> bool:

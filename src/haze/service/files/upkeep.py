@@ -7,6 +7,7 @@ import sqlite3
 import tempfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from pathlib import Path
 from typing import IO
 
@@ -14,12 +15,14 @@ from pydantic import BaseModel, ValidationError
 
 from haze.core.errors import BadInputError
 from haze.core.plan.document import Plan
-from haze.store import checking, meshes, photos, plans, sessions
+from haze.store import cards, checking, meshes, photos, piece_photos, plans, sessions
 from haze.store import settings as stored
 from haze.store.connection import Database, now
+from haze.store.troubles import StoreError
 
 BACKED_UP = "backed_up_at"
 REMIND_AFTER = timedelta(days=31)
+PHOTOS = (photos, cards, piece_photos)  # where photos are kept
 
 
 class CheckOut(BaseModel):
@@ -90,7 +93,7 @@ def data_view(db: Database, folder: Path) -> DataView:
     """Where data lies, how large it is, and whether a backup is due."""
     tx = db.connection()
     last = stored.every(tx).get(BACKED_UP)
-    count, size = photos.size(tx)
+    count, size = map(sum, zip(*(kept.size(tx) for kept in PHOTOS), strict=True))
     return DataView(
         folder=str(folder),
         database_bytes=_size_of(db.path),
@@ -115,15 +118,15 @@ def check(path: Path) -> CheckOut:
     """
     faults: list[str] = []
     counts: dict[str, int] = {}
-    with checking.read_only(path) as db:
-        for look in (_pages, _references, _documents, _meshes, _photos):
-            try:
+    try:
+        with checking.read_only(path) as db:
+            for look in (_pages, _references, _documents, _meshes, _photos):
                 faults.extend(look(db))
-            except sqlite3.DatabaseError as error:
-                faults.append(f"The database is damaged: {error}.")
-                break
-        else:
             counts = checking.counts(db)
+    except StoreError as error:
+        faults.append(str(error))
+    except sqlite3.DatabaseError as error:
+        faults.append(f"The database is damaged: {error}.")
     return CheckOut(
         ok=not faults,
         plans=counts.get("plan", 0),
@@ -131,7 +134,7 @@ def check(path: Path) -> CheckOut:
         meshes=counts.get("mesh", 0),
         sessions=counts.get("session", 0),
         trials=counts.get("trial", 0),
-        photos=counts.get("photo", 0),
+        photos=sum(counts.get(table, 0) for table in ("photo", "card_photo", "piece_photo")),
         size_bytes=_size_of(path),
         faults=faults,
     )
@@ -173,7 +176,15 @@ def _meshes(db: sqlite3.Connection) -> Iterator[str]:
 
 
 def _photos(db: sqlite3.Connection) -> Iterator[str]:
-    for photo in photos.every(db):
-        data = photos.read(db, photo.id, small=False)
+    kept = (
+        (photo, read(db, photo.id))
+        for every, read in (
+            (photos.every, partial(photos.read, small=False)),
+            (cards.every_photo, cards.photo_data),
+            (piece_photos.every, piece_photos.data),
+        )
+        for photo in every(db)
+    )
+    for photo, data in kept:
         if hashlib.sha256(data).hexdigest() != photo.hash:
             yield f"Photo {photo.id} is damaged."

@@ -17,6 +17,7 @@ from haze.formats.archive import Writer
 from haze.formats.shelf_csv import as_text
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
+from haze.service.files import cards
 from haze.service.files.documents import (
     FORMAT,
     MANIFEST,
@@ -25,6 +26,7 @@ from haze.service.files.documents import (
     HazeFile,
     MeshPart,
     PhotoPart,
+    Picture,
     PlanPart,
     SessionPart,
     TrialPart,
@@ -43,7 +45,7 @@ Pictured = Callable[[Plan], bytes | None]
 
 
 def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured) -> str:
-    """Write a plan with its mesh, paints, gear, trials, sessions and photos; its name.
+    """Write a plan with its mesh, paints, gear, trials, sessions, cards and photos; its name.
 
     The trials are all that what is believed of its paints follows from: those of the same kinds of
     paint and of the same airbrush too.
@@ -60,13 +62,17 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
     plan = Plan.model_validate_json(row.document)
     held = [s for s in sessions.every(tx) if s.plan == identity and s.trashed_at is None]
     documents = [plan, *_documents(held)]
+    printed = cards.of_plan(tx, identity)
     pairs = {sprayed_by(c, p.airbrush) for p in documents for c in p.sprayed}
     kinds, brushes = {p.kind for p in pairs}, {p.airbrush for p in pairs}
     through = {(p.paint, p.airbrush, p.needle_mm) for p in pairs}
     wanted = _Wanted(
-        paints={q.id for p in documents for c in p.coats if c.mix for q in c.mix.paints},
+        paints={q.id for p in documents for c in p.coats if c.mix for q in c.mix.paints}
+        | {c.asked.paint.id for c in printed.cards},
         thinners={c.thinner.id for p in documents for c in p.sprayed},
-        airbrushes=brushes | {p.airbrush.id for p in documents},
+        airbrushes=brushes
+        | {p.airbrush.id for p in documents}
+        | {c.asked.airbrush.id for c in printed.cards},
     )
     manifest = _manifest(
         db,
@@ -74,6 +80,7 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
         held=held,
         told=[r for r in trials.every(tx) if r.kind in kinds or r.airbrush in brushes],
         ways=[w for w in _ways(db) if (w.paint, w.airbrush, w.needle_mm) in through],
+        printed=printed,
         wanted=wanted,
     )
     _write(db, manifest, file, pictured(plan))
@@ -81,7 +88,7 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
 
 
 def write_notebook(db: Database, file: IO[bytes]) -> None:
-    """Write everything: plans, shelf, trials, sessions, photos.
+    """Write everything: plans, shelf, trials, sessions, cards, photos, practice.
 
     Parameters
     ----------
@@ -98,14 +105,14 @@ def notebook_json(db: Database) -> bytes:
 
 def _everything(db: Database) -> HazeFile:
     tx = db.connection()
+    held = plans.live(tx)
     return _manifest(
         db,
-        plans=[
-            PlanPart(id=r.id, plan=Plan.model_validate_json(r.document)) for r in plans.live(tx)
-        ],
+        plans=[PlanPart(id=r.id, plan=Plan.model_validate_json(r.document)) for r in held],
         held=sessions.every(tx),
         told=trials.every(tx),
         ways=_ways(db),
+        printed=cards.everything(tx, {r.id for r in held}),
     )
 
 
@@ -129,6 +136,7 @@ def _manifest(
     held: Sequence[SessionRow],
     told: Sequence[TrialRow],
     ways: list[WayPart],
+    printed: cards.Held,
     wanted: _Wanted | None = None,
 ) -> HazeFile:
     """What a file says: some plans and sessions with all they need; without `wanted` the shelf."""
@@ -159,6 +167,10 @@ def _manifest(
         ways=ways,
         sessions=[_session(db, s) for s in held],
         photos=_photos(db, own),
+        cards=printed.cards,
+        card_photos=printed.card_photos,
+        piece_photos=printed.piece_photos,
+        practice=printed.practice,
     )
 
 
@@ -170,9 +182,15 @@ def _write(db: Database, manifest: HazeFile, file: IO[bytes], picture: bytes | N
     for mesh in manifest.meshes:
         with out.open(mesh.entry) as entry:
             meshes.write_out(db.connection(), mesh.id, entry)
-    for photo in manifest.photos:
-        out.put(photo.entry, photos.read(db.connection(), photo.id, small=False))
+    for photo in manifest.pictures:
+        out.put(photo.entry, _picture(db, photo))
     out.close()
+
+
+def _picture(db: Database, part: Picture) -> bytes:
+    if isinstance(part, PhotoPart):
+        return photos.read(db.connection(), part.id, small=False)
+    return cards.picture_of(db.connection(), part)
 
 
 def _meshes(db: Database, wanted: set[str]) -> list[MeshPart]:

@@ -9,8 +9,6 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime
 
-from pydantic import BaseModel
-
 from haze.core.errors import HazeError
 from haze.core.plan.coat import Coat, HandStep, SprayAt
 from haze.core.plan.document import Plan
@@ -22,6 +20,7 @@ from haze.service.booth.turning import turned_plans
 from haze.service.day.document import DayDoc
 from haze.service.notebook.keep import WORKED, date_of, plan_of, stretch_of
 from haze.service.piece.onpiece import OnPiece
+from haze.service.wire import Kept
 from haze.store import booth, days, trials
 from haze.store.connection import Database, MissingError
 from haze.store.sessions import SessionRow
@@ -38,7 +37,7 @@ LOOK_WORDS: dict[Look, str] = {
 }
 
 
-class TroubleMet(BaseModel):
+class TroubleMet(Kept):
     """A problem that was told: on which coat, what was seen, and what was turned for it."""
 
     coat: str
@@ -47,7 +46,7 @@ class TroubleMet(BaseModel):
     to: float | None = None
 
 
-class CoatDone(BaseModel):
+class CoatDone(Kept):
     """A step of the plan as it was planned and as it was done.
 
     Minutes [min] are from the end of what was done before; rounds are those of the busiest side.
@@ -68,7 +67,7 @@ class CoatDone(BaseModel):
     again: int
 
 
-class Told(BaseModel):
+class Told(Kept):
     """What came of a session; of trial cards `coats` is empty and `cards` counts them."""
 
     minutes: float
