@@ -5,7 +5,8 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError, now
+from haze.store import putting_away
+from haze.store.connection import MissingError
 
 # a trial that was taken back, wherever that was, is none
 LISTED = """
@@ -30,9 +31,6 @@ EVERY_PHOTO = f"SELECT {LISTED} ORDER BY p.at, p.id"
 KNOWN_PHOTO = "SELECT 1 FROM card_photo WHERE :which IN (id, hash)"
 DATA = "SELECT data FROM card_photo WHERE id = :id"
 TAUGHT = "UPDATE card_photo SET trial = :trial WHERE id = :id"
-TRASH = "UPDATE card_photo SET trashed_at = :at WHERE id = :id"
-DELETE_TRASHED = "DELETE FROM card_photo WHERE trashed_at IS NOT NULL"
-SIZE = "SELECT count(*) AS photos, coalesce(sum(length(data)), 0) AS bytes FROM card_photo"
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,16 +139,15 @@ def every_photo(db: sqlite3.Connection) -> list[CardPhotoRow]:
 
 def set_photo_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> CardPhotoRow:
     """Put a photo into the trash, or take it out; the trial it became stays."""
-    db.execute(TRASH, {"id": identity, "at": now() if trashed else None})
+    putting_away.move(db, "card_photo", identity, trashed=trashed)
     return photo(db, identity)
 
 
 def empty_trash(db: sqlite3.Connection) -> int:
     """Delete for good what is in the trash; how many photos went."""
-    return int(db.execute(DELETE_TRASHED).rowcount)
+    return putting_away.empty(db, "card_photo")
 
 
 def size(db: sqlite3.Connection) -> tuple[int, int]:
     """How many photos there are, and their bytes."""
-    row = db.execute(SIZE).fetchone()
-    return int(row["photos"]), int(row["bytes"])
+    return putting_away.size(db, "card_photo")

@@ -5,7 +5,8 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError, now
+from haze.store import putting_away
+from haze.store.connection import MissingError
 
 LISTED = "id, session, at, hash, width, height, note, trashed_at"
 ADD = """
@@ -23,8 +24,6 @@ EVERY = f"SELECT {LISTED} FROM photo ORDER BY at, id"
 DATA = "SELECT data FROM photo WHERE id = :id"
 SMALL = "SELECT small FROM photo WHERE id = :id"
 MARK = "UPDATE photo SET note = :note WHERE id = :id"
-TRASH = "UPDATE photo SET trashed_at = :at WHERE id = :id"
-DELETE_TRASHED = "DELETE FROM photo WHERE trashed_at IS NOT NULL"
 SIZE = (
     "SELECT count(*) AS photos, coalesce(sum(length(data) + length(small)), 0) AS bytes FROM photo"
 )
@@ -93,13 +92,13 @@ def mark(db: sqlite3.Connection, identity: str, *, note: str) -> PhotoRow:
 
 def set_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> PhotoRow:
     """Put a photo into the trash, or take it out."""
-    db.execute(TRASH, {"id": identity, "at": now() if trashed else None})
+    putting_away.move(db, "photo", identity, trashed=trashed)
     return one(db, identity)
 
 
 def empty_trash(db: sqlite3.Connection) -> int:
     """Delete for good what is in the trash; how many photos went."""
-    return int(db.execute(DELETE_TRASHED).rowcount)
+    return putting_away.empty(db, "photo")
 
 
 def size(db: sqlite3.Connection) -> tuple[int, int]:

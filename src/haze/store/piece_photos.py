@@ -5,7 +5,8 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import asdict, dataclass
 
-from haze.store.connection import MissingError, now
+from haze.store import putting_away
+from haze.store.connection import MissingError
 
 COLUMNS = "id, at, hash, plan, width, height, marks, told, trashed_at"
 ADD = """INSERT INTO piece_photo (id, at, hash, plan, width, height, data)
@@ -20,9 +21,6 @@ ORDER BY trashed_at DESC, rowid DESC"""
 EVERY = f"SELECT {COLUMNS} FROM piece_photo ORDER BY at, rowid"
 DATA = "SELECT data FROM piece_photo WHERE id = :id"
 TOLD = "UPDATE piece_photo SET marks = :marks, told = :told WHERE id = :id"
-TRASH = "UPDATE piece_photo SET trashed_at = :at WHERE id = :id"
-DELETE_TRASHED = "DELETE FROM piece_photo WHERE trashed_at IS NOT NULL"
-SIZE = "SELECT count(*) AS photos, coalesce(sum(length(data)), 0) AS bytes FROM piece_photo"
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,16 +90,15 @@ def every(db: sqlite3.Connection) -> list[PiecePhotoRow]:
 
 def set_trashed(db: sqlite3.Connection, identity: str, *, trashed: bool) -> PiecePhotoRow:
     """Put a photo into the trash, or take it out."""
-    db.execute(TRASH, {"id": identity, "at": now() if trashed else None})
+    putting_away.move(db, "piece_photo", identity, trashed=trashed)
     return one(db, identity)
 
 
 def empty_trash(db: sqlite3.Connection) -> int:
     """Delete for good what is in the trash; how many photos went."""
-    return int(db.execute(DELETE_TRASHED).rowcount)
+    return putting_away.empty(db, "piece_photo")
 
 
 def size(db: sqlite3.Connection) -> tuple[int, int]:
     """How many photos there are, and their bytes."""
-    row = db.execute(SIZE).fetchone()
-    return int(row["photos"]), int(row["bytes"])
+    return putting_away.size(db, "piece_photo")

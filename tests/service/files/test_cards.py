@@ -6,8 +6,6 @@ import io
 import json
 import re
 import zipfile
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 
@@ -21,14 +19,6 @@ from haze.store import cards as store
 from haze.store import practice
 from service.files.carded import carded, compared, photographed, practised, printed
 from service.files.test_files import all_of, file_of, look_at, took, tried
-
-
-@pytest.fixture
-def other(tmp_path: Path) -> Iterator[Bench]:
-    """A wiped folder: nothing but the starter shelf."""
-    held = Bench(tmp_path / "other")
-    yield held
-    held.close()
 
 
 @pytest.fixture

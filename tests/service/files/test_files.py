@@ -8,7 +8,6 @@ import random
 import shutil
 import sqlite3
 import zipfile
-from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
 from typing import Any
@@ -88,14 +87,6 @@ def all_rows(bench: Bench) -> dict[str, list[tuple[Any, ...]]]:
               "session", "photo", "card", "card_photo", "piece_photo", "practice_card"]  # fmt: skip
     tx = bench.db.connection()
     return {t: [tuple(r) for r in tx.execute(f"SELECT * FROM {t} ORDER BY 1, 2")] for t in tables}
-
-
-@pytest.fixture
-def other(tmp_path: Path) -> Iterator[Bench]:
-    """A wiped folder: nothing but the starter shelf."""
-    held = Bench(tmp_path / "other")
-    yield held
-    held.close()
 
 
 @pytest.fixture

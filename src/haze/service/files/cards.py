@@ -31,8 +31,8 @@ MOST_PRACTICE = 50_000
 
 
 @dataclass(frozen=True, slots=True)
-class Held:
-    """What of cards goes into a file."""
+class OfCards:
+    """What of cards goes into a file, or comes with one."""
 
     cards: list[CardPart]
     card_photos: list[CardPhotoPart]
@@ -40,7 +40,7 @@ class Held:
     practice: list[PracticePart]
 
 
-def everything(tx: Tx, plans: set[str]) -> Held:
+def everything(tx: Tx, plans: set[str]) -> OfCards:
     """All that does not lie in the trash.
 
     Parameters
@@ -49,7 +49,7 @@ def everything(tx: Tx, plans: set[str]) -> Held:
     plans : identities of the plans of the file
     """
     made = [_card(row) for row in cards.every(tx)]
-    return Held(
+    return OfCards(
         cards=made,
         card_photos=_card_photos(tx, {None, *(card.number for card in made)}),
         piece_photos=_piece_photos(tx, plans),
@@ -65,7 +65,7 @@ def everything(tx: Tx, plans: set[str]) -> Held:
     )
 
 
-def of_plan(tx: Tx, plan: str) -> Held:
+def of_plan(tx: Tx, plan: str) -> OfCards:
     """Cards that were made for a plan, their photos, and those of its piece.
 
     Parameters
@@ -74,7 +74,7 @@ def of_plan(tx: Tx, plan: str) -> Held:
     plan : its identity
     """
     made = [card for card in map(_card, cards.every(tx)) if card.asked.plan == plan]
-    return Held(
+    return OfCards(
         cards=made,
         card_photos=_card_photos(tx, {card.number for card in made}),
         piece_photos=_piece_photos(tx, {plan}),
@@ -121,17 +121,7 @@ def picture_of(tx: Tx, part: CardPhotoPart | PiecePhotoPart) -> bytes:
     return read(tx, part.id)
 
 
-@dataclass(frozen=True, slots=True)
-class Coming:
-    """What of the cards in a file is not here yet."""
-
-    cards: list[CardPart]
-    card_photos: list[CardPhotoPart]
-    piece_photos: list[PiecePhotoPart]
-    practice: list[PracticePart]
-
-
-def coming(tx: Tx, found: HazeFile, copied: Container[str]) -> Coming:
+def coming(tx: Tx, found: HazeFile, copied: Container[str]) -> OfCards:
     """What of the cards in a file is not here yet, by number and identity.
 
     Parameters
@@ -140,7 +130,7 @@ def coming(tx: Tx, found: HazeFile, copied: Container[str]) -> Coming:
     found : what the file holds
     copied : plans of the file that come in as a copy, and their photos with them
     """
-    return Coming(
+    return OfCards(
         cards=[c for c in found.cards if cards.find(tx, c.number) is None],
         card_photos=[p for p in found.card_photos if not cards.photo_is_known(tx, p.id)],
         piece_photos=[

@@ -136,7 +136,7 @@ def _manifest(
     held: Sequence[SessionRow],
     told: Sequence[TrialRow],
     ways: list[WayPart],
-    printed: cards.Held,
+    printed: cards.OfCards,
     wanted: _Wanted | None = None,
 ) -> HazeFile:
     """What a file says: some plans and sessions with all they need; without `wanted` the shelf."""

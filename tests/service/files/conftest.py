@@ -1,0 +1,18 @@
+"""Another folder, to take files in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from haze.service.bench import Bench
+
+
+@pytest.fixture
+def other(tmp_path: Path) -> Iterator[Bench]:
+    """A wiped folder: nothing but the starter shelf."""
+    held = Bench(tmp_path / "other")
+    yield held
+    held.close()
