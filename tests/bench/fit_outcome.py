@@ -22,7 +22,7 @@ from haze.core.inspect.reading.outcome import Table
 from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES
 
-FIRST_SEED, COUNT = 1300, 450
+FIRST_SEED, COUNT = 1300, 330
 KNOTS = 5
 RIDGE, BEND = 0.2, 0.2  # how strongly curves are held low, and straight
 SPECKS_RIDGE = 2.0

@@ -17,7 +17,15 @@ from haze.core.inspect.reading.flattening import PX_MM, box_px
 from haze.core.inspect.reading.lines import lines_of
 from haze.core.inspect.reading.measures import measured
 from haze.core.inspect.reading.outcome import likely
-from haze.core.inspect.reading.specks import SEEN_MM2, blurred, grain_in, specks_in
+from haze.core.inspect.reading.specks import (
+    SEEN_MM2,
+    SPREADS_MM,
+    WIDER,
+    blurred,
+    grain_in,
+    lumps_in,
+    specks_in,
+)
 
 SHAPE = (round(HIGH_MM * PX_MM), round(WIDE_MM * PX_MM))
 DEEP = paint_optics("#1d3f8a", opacity="opaque")
@@ -120,6 +128,49 @@ def test_the_least_speck_that_is_seen() -> None:
         found = specks_in(field, (25, 25, 10, 10), contrast=1.0)
         assert bool(found.steps[0]) is seen
     assert pytest.approx(0.085**2) == SEEN_MM2
+
+
+FIELD = (16.0, 16.0, 60.0, 40.0)
+
+
+def thrown(count: float, weight: float, seed: int) -> np.ndarray:
+    """A field of points, so many a pixel on the mean, each of a share."""
+    rng = np.random.default_rng(seed)
+    return (weight * rng.poisson(count, SHAPE)).astype(np.float32)
+
+
+def kernel(spread_mm: float) -> np.ndarray:
+    point = np.zeros((101, 101), dtype=np.float32)
+    point[50, 50] = 1.0
+    return blurred(point, spread_mm) - blurred(point, WIDER * spread_mm)
+
+
+@pytest.mark.parametrize("count", [0.02, 0.1])
+def test_lumps_are_those_of_single_splats_however_many_overlap(count: float) -> None:
+    weight = 2.0
+    found = lumps_in(thrown(count, weight, 3), FIELD)
+    for n, s in enumerate(SPREADS_MM):
+        # the moment of the sum is that of one splat times how many there are
+        wanted = weight**2 * float((kernel(s) ** 3).sum())
+        if s < 0.2:  # of larger ones there are too few places here
+            assert found[n] == pytest.approx(wanted, rel=0.25)
+
+
+def test_noise_of_a_camera_has_no_third_moment() -> None:
+    few = thrown(0.05, 2.0, 4)
+    noise = np.random.default_rng(5).normal(0, 0.05, SHAPE).astype(np.float32)
+    clean, noisy = (lumps_in(f, FIELD) for f in (few, few + noise))
+    assert noisy[0] == pytest.approx(clean[0], rel=0.1)
+
+
+def test_coarser_splats_of_the_same_film_make_larger_lumps() -> None:
+    fine, coarse = (lumps_in(thrown(0.2 / w, w, 6), FIELD) for w in (1.0, 4.0))
+    assert coarse[0] == pytest.approx(16 * fine[0], rel=0.25)
+
+
+def test_lumps_are_only_told_of_a_thin_film_that_is_not_left_out() -> None:
+    for field, beside in ((bare(), None), (np.ones(SHAPE, np.float32), None), (bare() + 0.1, ALL)):
+        assert not lumps_in(field, FIELD, beside=beside).any()
 
 
 def test_specks_under_fingers_and_in_closed_paint_do_not_count() -> None:

@@ -45,6 +45,7 @@ def card(
         contrast=0.8,
         fingers=Fingers(np.zeros((4, 4), dtype=bool), np.zeros((0, 4))),
         specks=Specks(np.array(steps, dtype=float), 8.0, np.zeros((0, 3))),
+        lumps=np.full(4, 1e-4),
         grain=Grain(0.5, 0.05),
         lines=(line,) * 3,
         fade=Fade(bands=0.0, wave_mm=0.0, span=40.0),

@@ -25,11 +25,16 @@ NAMES = (
     "specks_coarse",
     "fingers_bare",
     "contrast",
+    "lumps_1",
+    "lumps_2",
+    "lumps_3",
+    "lumps_4",
 )
+LEAST_LUMPS = 1e-8
 
 
 def features(m: Measures) -> Array:
-    """(17,) float: the numbers a fault is judged by, in the order of `NAMES`.
+    """(21,) float: the numbers a fault is judged by, in the order of `NAMES`.
 
     Parameters
     ----------
@@ -55,5 +60,6 @@ def features(m: Measures) -> Array:
             specks * 10 * m.grain.coarse / 5,
             np.log1p(worked) / (1 + specks),
             np.log(m.contrast + 0.02),
+            *np.log(np.maximum(m.lumps, LEAST_LUMPS)),
         ]
     )

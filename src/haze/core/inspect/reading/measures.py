@@ -14,7 +14,14 @@ from haze.core.inspect.reading.fade import Fade, fade_of
 from haze.core.inspect.reading.fingers import Fingers, fingers_in
 from haze.core.inspect.reading.flattening import PX_MM, box_px
 from haze.core.inspect.reading.lines import Line, lines_of
-from haze.core.inspect.reading.specks import Grain, Specks, grain_in, specks_in
+from haze.core.inspect.reading.specks import (
+    SPREADS_MM,
+    Grain,
+    Specks,
+    grain_in,
+    lumps_in,
+    specks_in,
+)
 from haze.core.inspect.trial_card import MIDDLE_INSET_MM
 
 RIM_MM = 0.7  # inside the frame's edge, left out
@@ -34,7 +41,8 @@ class Measures:
     contrast : float [0..1], of the closed paint against its ground
     fingers : on the whole card
     specks : of one pass
-    grain : of what was sprayed with the setting itself
+    lumps : (4,) float [-], third moments of a thin film, of what the setting itself sprayed
+    grain : of the same
     lines : the three of them
     fade : as it is
     solid : (3,) float [-], linear light over that of bare paper
@@ -46,6 +54,7 @@ class Measures:
     contrast: float
     fingers: Fingers
     specks: Specks
+    lumps: Array
     grain: Grain
     lines: tuple[Line, ...]
     fade: Fade
@@ -75,6 +84,7 @@ def measured(flat: Floats, ink: Ink) -> Measures:
         specks=specks_in(
             depth.shares, ONE_PASS, contrast=depth.contrast, beside=beside | ~_inside()
         ),
+        lumps=lumps_in(depth.shares, WORKED, beside=beside | ~_inside()),
         grain=grain_in(depth.shares, WORKED, noise=depth.noise, beside=beside | ~_inside()),
         lines=lines_of(depth, hiding_um=ink.hiding_um),
         fade=fade_of(flat),
@@ -106,6 +116,7 @@ def _empty(depth: Depth, flat: Floats) -> Measures:
         contrast=depth.contrast,
         fingers=Fingers(np.zeros(flat.shape[:2], dtype=bool), nothing),
         specks=Specks(np.zeros(4), 0.0, np.zeros((0, 3))),
+        lumps=np.zeros(len(SPREADS_MM)),
         grain=Grain(0.0, 0.0),
         lines=(),
         fade=Fade(0.0, 0.0, 0.0),

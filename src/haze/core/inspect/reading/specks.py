@@ -1,8 +1,11 @@
-"""Specks and grain: single splats that can be seen, and clumps of half-dry ones.
+"""Specks and grain: single splats that can be seen, lumps of a thin film, clumps of half-dry ones.
 
 A round spot much smaller than a Gaussian of spread s, smoothed by it, peaks at its whole depth over
 2 π s². The difference of two Gaussians (Marr & Hildreth 1980) takes the ground away; the largest
 D²·contrast over a few spreads is that of the spot.
+
+Where splats overlap they cannot be counted, but of splats thrown by chance the third moment of the
+sum is that of a single one times how many there are (Rice 1944), and noise of a camera has none.
 """
 
 from __future__ import annotations
@@ -23,6 +26,8 @@ GROUND_MM = 0.9
 STEPS = (1, 2, 4, 8)
 LEAST_CM2 = 0.3
 MOST_SPOTS = 60
+THIN = (0.004, 0.5)  # shares of paint from which, and to which, moments tell of splats
+LEAST_PX = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +82,7 @@ def specks_in(
         open_ &= ~beside[rows, columns]
     strongest = np.zeros_like(here)
     for s in SPREADS_MM:
-        off = blurred(here, s) - blurred(here, WIDER * s)
+        off = _between(here, s)
         whole = off * np.float32(2 * np.pi * s * s / (1 - WIDER**-2) * 4 / np.pi * contrast)
         np.maximum(strongest, whole, out=strongest)
     apart = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (7, 7))
@@ -94,6 +99,36 @@ def specks_in(
         area_cm2=area,
         spots=np.column_stack([at, across]),
     )
+
+
+def _between(here: Floats, spread_mm: float) -> Floats:
+    """What is about as large as a spread, the ground taken away."""
+    return np.asarray(blurred(here, spread_mm) - blurred(here, WIDER * spread_mm))
+
+
+def lumps_in(
+    shares: Floats, box: tuple[float, float, float, float], *, beside: Mask | None = None
+) -> Array:
+    """(4,) float [-]: how lumpy a thin film is, however its splats overlap.
+
+    The third moment of the shares at each spread over their mean; none where no film is thin.
+
+    Parameters
+    ----------
+    shares : (h, w) float32, of the whole card: 0 bare, 1 closed
+    box : (x, y, w, h) [mm]
+    beside : (h, w) bool, what is left out
+    """
+    rows, columns = box_px(*box)
+    here = shares[rows, columns]
+    ground = blurred(here, GROUND_MM)
+    thin = (ground >= THIN[0]) & (ground < THIN[1])
+    if beside is not None:
+        thin &= ~beside[rows, columns]
+    if thin.sum() < LEAST_PX:
+        return np.zeros(len(SPREADS_MM))
+    apart = (_between(here, s)[thin].astype(np.float64) for s in SPREADS_MM)
+    return np.array([np.mean((a - a.mean()) ** 3) for a in apart]) / float(ground[thin].mean())
 
 
 @dataclass(frozen=True, slots=True)
