@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
+from importlib import resources
 
 import numpy as np
 import pytest
@@ -90,6 +92,8 @@ def test_shares_are_a_softmax_of_what_the_curves_give() -> None:
 
 
 def test_the_table_has_a_curve_for_every_measure_and_look() -> None:
+    text = (resources.files("haze.core.inspect.reading") / "outcome.json").read_text("utf-8")
+    assert list(json.loads(text)["measures"]) == list(NAMES)
     kept = table()
     assert kept.looks.shape == (len(CLASSES), *kept.at.shape)
     assert kept.specks.shape == kept.at.shape == (MEASURES, kept.at.shape[1])
@@ -100,8 +104,8 @@ def test_the_table_has_a_curve_for_every_measure_and_look() -> None:
     ("look", "measures"),
     [
         ("spiders", ("fingers_worked", "fingers_lines", "fingers_dots")),
-        ("specks", ("specks_1", "specks_2", "specks_4", "specks_8")),
-        ("dust", ("coarse", "specks_coarse", "specks_8")),
+        ("specks", ("specks_1", "specks_2", "specks_4", "specks_8", "lumps_1", "lumps_2")),
+        ("dust", ("coarse", "specks_coarse", "specks_8", "lumps_4")),
         ("nothing", ("gaps", "broken")),
     ],
 )

@@ -25,6 +25,10 @@ from haze.core.spray.calibrate import CLASSES, Look
 SURE = 0.95  # from which a first look may be called very likely
 STEEP = 4.0
 NOTHING_UM = 0.03  # film of one pass under which nothing came
+SILENT = {
+    "at": [0.0, 1.0, 2.0, 3.0, 4.0],
+    **{curve: [0.0] * 5 for curve in (*CLASSES, "ln_specks")},
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +64,8 @@ def table() -> Table:
     """The table that is shipped."""
     text = (resources.files("haze.core.inspect.reading") / "outcome.json").read_text("utf-8")
     kept = json.loads(text)
-    rows = [kept["measures"][name] for name in NAMES]
+    # a measure that was not fitted yet says nothing, so that cards can be read to fit it
+    rows = [kept["measures"].get(name, SILENT) for name in NAMES]
     return Table(
         at=np.array([r["at"] for r in rows]),
         looks=np.array([[r[look] for r in rows] for look in CLASSES]),
