@@ -52,6 +52,7 @@ const NAMES: Record<string, string> = Object.fromEntries(
   SCHOOLS.pressure.map((s) => [s.id, s.name]),
 );
 const ROOM = 12; // of a name above its outline
+const ARM = 24; // of the cross about the point
 const id = useId();
 const svg = ref<SVGSVGElement | null>(null);
 const held = ref(false);
@@ -90,6 +91,31 @@ const schools = computed(() =>
       width: Math.max(x(s.across[1]!) - left, 6),
       height: Math.max(y(s.up[0]!) - top, 6),
     };
+  }),
+);
+/** Where the name of each school stands: over its outline, beside it where the point would cross it. */
+const overhead = computed(() =>
+  schools.value.map((s) => ({
+    x: Math.max(s.left + s.width / 2, 22),
+    y: s.top > ROOM + 4 ? s.top - 4 : s.top + s.height + 12,
+  })),
+);
+// as one text, so that the field is drawn anew only when one changes
+const crossed = computed(() =>
+  overhead.value
+    .map(({ x: left, y: foot }) => {
+      const across = Math.abs(point.value.x - left) < ARM + 4;
+      return across && Math.abs(point.value.y - foot + 4) < ARM + 4 ? 'x' : '.';
+    })
+    .join(''),
+);
+const names = computed(() =>
+  schools.value.map((s, n) => {
+    if (crossed.value[n] !== 'x') return { ...overhead.value[n]!, anchor: 'middle' };
+    const y = s.top + 8;
+    return s.left > 44
+      ? { x: s.left - 4, y, anchor: 'end' }
+      : { x: s.left + s.width + 4, y, anchor: 'start' };
   }),
 );
 const MARKS: Record<string, string> = {
@@ -187,13 +213,9 @@ const said = computed(
         </text>
       </g>
       <g class="schools">
-        <g v-for="s in schools" :key="s.name">
+        <g v-for="(s, n) in schools" :key="s.name">
           <rect :x="s.left" :y="s.top" :width="s.width" :height="s.height" rx="6" />
-          <text
-            :x="Math.max(s.left + s.width / 2, 22)"
-            :y="s.top > ROOM + 4 ? s.top - 4 : s.top + s.height + 12"
-            text-anchor="middle"
-          >
+          <text :x="names[n]!.x" :y="names[n]!.y" :text-anchor="names[n]!.anchor">
             {{ s.name }}
           </text>
         </g>
