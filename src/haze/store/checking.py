@@ -21,8 +21,8 @@ def read_only(path: Path) -> Iterator[sqlite3.Connection]:
     An older one is looked at as it would be after it was brought up.
     """
     with tempfile.TemporaryDirectory() as room:
-        now = up_to_date(path, Path(room))
-        with closing(sqlite3.connect(f"{now.resolve().as_uri()}?mode=ro", uri=True)) as db:
+        ready = up_to_date(path, Path(room))
+        with closing(sqlite3.connect(f"{ready.resolve().as_uri()}?mode=ro", uri=True)) as db:
             db.row_factory = sqlite3.Row
             yield db
 

@@ -117,7 +117,8 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/cards/trash", responses={200: CardsTrash})
     def put_photo_away(body: AwayPhoto) -> dict[str, object]:
         found = trash.put_away(db, body)
-        told(body.id)
+        if body.of == "card":
+            told(body.id)
         return found.model_dump()
 
     @api.delete("/cards/trash", responses={200: Emptied})

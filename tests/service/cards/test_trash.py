@@ -74,3 +74,13 @@ def taken_in(bench: Bench, cone: PlanView) -> PiecePhotoView:
     out = io.BytesIO()
     Image.new("RGB", (900, 700), "#808080").save(out, "JPEG")
     return piece_photos.take_in_piece(bench.db, cone.id, out.getvalue())
+
+
+def test_a_plan_that_cannot_be_read_keeps_no_photo_from_the_trash(
+    bench: Bench, cone: PlanView
+) -> None:
+    photo = taken_in(bench, cone)
+    with bench.db.atomic() as tx:
+        tx.execute("UPDATE revision SET document = '{}'")
+    (away,) = trash.put_away(bench.db, AwayPhoto(of="piece", id=photo.id, trashed=True)).photos
+    assert away.name == "A damaged plan"

@@ -5,10 +5,15 @@ import { useRoute, useRouter } from 'vue-router';
 
 import TrashDialog from '@/displays/TrashDialog.vue';
 
-import type { CardsTrash } from './use-cards-trash';
+import type { CardsTrash, Shown } from './use-cards-trash';
 
 /** What all of Cards stands in: what to do, its tools, a sheet to look at and one that tells. */
-const props = defineProps<{ seen: string; problem: string; trash?: CardsTrash }>();
+const props = defineProps<{
+  seen: string;
+  problem: string;
+  trash?: CardsTrash;
+  shown?: Shown | null;
+}>();
 const OPTIONS = [
   { label: 'Read', value: 'cards' },
   { label: 'Practise', value: 'practice' },
@@ -42,6 +47,14 @@ onMounted(() => props.trash?.load());
       <slot />
       <footer v-if="$slots.foot || things.length">
         <slot name="foot"><span class="push" /></slot>
+        <ElButton
+          v-if="trash && shown"
+          text
+          :disabled="trash.busy.value"
+          data-test="put-away"
+          @click="trash.away(shown)"
+          >Put into the trash</ElButton
+        >
         <ElButton v-if="things.length" text data-test="cards-trash" @click="open = true"
           >Trash ({{ things.length }})</ElButton
         >

@@ -92,7 +92,7 @@ async function show(got: CardPhotoView): Promise<void> {
 /** A tablet photographed a card, or another page changed one: the desk follows. */
 async function follow(id: string): Promise<void> {
   const before = all.value?.photos ?? [];
-  await load();
+  await Promise.all([load(), trash.load()]);
   if (!before.some((p) => p.id === id)) shownId.value = id;
 }
 useNews(
@@ -184,7 +184,12 @@ function print(): void {
 </script>
 
 <template>
-  <CardsFrame seen="Photo of a card" :problem="problem" :trash="trash">
+  <CardsFrame
+    seen="Photo of a card"
+    :problem="problem"
+    :trash="trash"
+    :shown="photo && { of: 'card', id: photo.id }"
+  >
     <template #tools>
       <ElButton :type="photo ? 'default' : 'primary'" data-test="print-card" @click="print"
         >Print a card</ElButton
@@ -231,13 +236,6 @@ function print(): void {
         data-test="photos"
         @update:model-value="(id: string) => (shownId = id)"
       />
-      <ElButton
-        text
-        :disabled="trash.busy.value"
-        data-test="put-away"
-        @click="trash.away('card', photo.id)"
-        >Put into the trash</ElButton
-      >
     </template>
     <template #told>
       <template v-if="photo && found">

@@ -178,7 +178,12 @@ const trash = useCardsTrash(async () => {
 </script>
 
 <template>
-  <CardsFrame seen="Plan and photo" :problem="problem" :trash="trash">
+  <CardsFrame
+    seen="Plan and photo"
+    :problem="problem"
+    :trash="trash"
+    :shown="photo && { of: 'piece', id: photo.id }"
+  >
     <template #tools>
       <ChoiceField
         v-if="plans?.length"
@@ -288,13 +293,6 @@ const trash = useCardsTrash(async () => {
         :choices="ofPlan.map((p) => ({ id: p.id, label: when(p.at) }))"
         @update:model-value="(id: string) => show(ofPlan.find((p) => p.id === id) ?? null)"
       />
-      <ElButton
-        text
-        :disabled="trash.busy.value"
-        data-test="put-away"
-        @click="trash.away('piece', photo.id)"
-        >Put into the trash</ElButton
-      >
     </template>
     <template #told>
       <section v-if="photo" class="marks" aria-labelledby="marks">
@@ -355,8 +353,8 @@ figcaption .push {
   flex: 1;
 }
 .which {
-  flex: 0 1 190px;
-  width: 120px;
+  flex: 1 1 110px;
+  max-width: 190px;
 }
 .two {
   display: grid;

@@ -5,7 +5,8 @@ import { useAttempt } from '@/composables/use-attempt';
 import { when } from '@/displays/format';
 import type { PutAway } from '@/displays/TrashDialog.vue';
 
-type Of = TrashedPhoto['of'];
+/** A photo as it stands on a screen. */
+export type Shown = Pick<TrashedPhoto, 'of' | 'id'>;
 
 export interface CardsTrash {
   things: ComputedRef<PutAway[]>;
@@ -14,18 +15,21 @@ export interface CardsTrash {
   problem: Ref<string>;
   load: () => Promise<void>;
   /** Puts a photo into the trash. */
-  away: (of: Of, id: string) => Promise<void>;
+  away: (photo: Shown) => Promise<void>;
   back: (id: string) => Promise<void>;
   empty: () => Promise<void>;
 }
 
-const PICTURES: Record<Of, string> = { card: '/api/cards/photos/', piece: '/api/piece-photos/' };
+const PICTURES: Record<Shown['of'], string> = {
+  card: '/api/cards/photos/',
+  piece: '/api/piece-photos/',
+};
 
 /** Photos of cards and pieces that were put away; `changed` is called when one went or came. */
 export function useCardsTrash(changed: () => Promise<void>): CardsTrash {
   const photos = shallowRef<TrashedPhoto[]>([]);
   const { problem, busy, attempt } = useAttempt();
-  const move = (of: Of, id: string, trashed: boolean): Promise<void> =>
+  const move = ({ of, id }: Shown, trashed: boolean): Promise<void> =>
     attempt(async () => {
       const found = await take(api.POST('/api/cards/trash', { body: { of, id, trashed } }));
       photos.value = found.photos;
@@ -46,10 +50,10 @@ export function useCardsTrash(changed: () => Promise<void>): CardsTrash {
       attempt(async () => {
         photos.value = (await take(api.GET('/api/cards/trash'))).photos;
       }),
-    away: (of, id) => move(of, id, true),
+    away: (photo) => move(photo, true),
     back: async (id) => {
       const photo = photos.value.find((p) => p.id === id);
-      if (photo) await move(photo.of, id, false);
+      if (photo) await move(photo, false);
     },
     empty: () =>
       attempt(async () => {

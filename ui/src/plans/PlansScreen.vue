@@ -182,6 +182,10 @@ function mend(plan: DamagedPlan): Promise<void> {
     await load();
   });
 }
+function back(id: string): void {
+  const plan = trashed.value.find((p) => p.id === id);
+  if (plan) void putAway(plan, false);
+}
 function emptyTrash(): Promise<void> {
   return attempt(async () => {
     await take(api.DELETE('/api/trash'));
@@ -291,13 +295,7 @@ function emptyTrash(): Promise<void> {
       :busy="busy"
       :besides="unused.count > 0"
       warning="Plans in the trash are deleted for good, with the photos of their painted pieces; so are meshes no plan uses. Sessions stay in the notebook."
-      @back="
-        (id) =>
-          putAway(
-            trashed.find((p) => p.id === id)!,
-            false,
-          )
-      "
+      @back="back"
       @empty="emptyTrash"
     >
       <p v-if="unused.count">

@@ -6,10 +6,10 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from haze.core.plan.document import Plan
 from haze.service.cards.photos import photo_view
+from haze.service.plan.plans import name_of
 from haze.service.wire import Identity, Strict
-from haze.store import cards, piece_photos, plans
+from haze.store import cards, piece_photos
 from haze.store.connection import Database
 
 PhotoOf = Literal["card", "piece"]
@@ -46,7 +46,7 @@ def cards_trash(db: Database) -> CardsTrash:
         for row in cards.trashed_photos(tx)
     ]
     of_pieces = [
-        TrashedPhoto(of="piece", id=row.id, at=row.at, name=_plan_name(db, row.plan))
+        TrashedPhoto(of="piece", id=row.id, at=row.at, name=name_of(db, row.plan))
         for row in piece_photos.trashed(tx)
     ]
     return CardsTrash(photos=[*of_cards, *of_pieces])
@@ -55,10 +55,6 @@ def cards_trash(db: Database) -> CardsTrash:
 def _card_name(db: Database, row: cards.CardPhotoRow) -> str:
     card = photo_view(db, row).card
     return f"Card {card.spoken}, {card.paint}" if card else "Another card"
-
-
-def _plan_name(db: Database, plan: str) -> str:
-    return Plan.model_validate_json(plans.get(db.connection(), plan).document).name
 
 
 def put_away(db: Database, body: AwayPhoto) -> CardsTrash:

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import TypeVar
 
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
-from haze.core.plan.paint import PaintUsed
+from haze.core.plan.paint import AirbrushUsed, PaintUsed
 from haze.service.cards.cards import CardBody
+from haze.service.cups.trials import AirbrushNamed, PaintNamed
+
+Named = TypeVar("Named", PaintUsed, AirbrushUsed, PaintNamed, AirbrushNamed)
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +35,10 @@ class Called:
         return None if there is None else self.plans.get(there, there)
 
 
+def _as(one: Named, identity: str) -> Named:
+    return one.model_copy(update={"id": identity})
+
+
 def with_names(plan: Plan, called: Called) -> Plan:
     """A plan whose paints and airbrush are called as they are here; their values stay.
 
@@ -41,7 +49,7 @@ def with_names(plan: Plan, called: Called) -> Plan:
     """
 
     def paint(used: PaintUsed) -> PaintUsed:
-        return used.model_copy(update={"id": called.paint(used.id)})
+        return _as(used, called.paint(used.id))
 
     def changed(one: Coat | HandStep) -> Coat | HandStep:
         if one.kind == "hand":
@@ -49,7 +57,7 @@ def with_names(plan: Plan, called: Called) -> Plan:
         also = [m.model_copy(update={"paint": paint(m.paint)}) for m in one.also]
         return one.model_copy(update={"paint": paint(one.paint), "also": also})
 
-    airbrush = plan.airbrush.model_copy(update={"id": called.airbrush(plan.airbrush.id)})
+    airbrush = _as(plan.airbrush, called.airbrush(plan.airbrush.id))
     return plan.model_copy(update={"airbrush": airbrush, "coats": [changed(c) for c in plan.coats]})
 
 
@@ -62,12 +70,11 @@ def card_with_names(asked: CardBody, called: Called) -> CardBody:
     called : identities here, by those in the file
     """
     parts = [
-        p.model_copy(update={"paint": p.paint.model_copy(update={"id": called.paint(p.paint.id)})})
-        for p in asked.parts
+        p.model_copy(update={"paint": _as(p.paint, called.paint(p.paint.id))}) for p in asked.parts
     ]
     there = {
-        "paint": asked.paint.model_copy(update={"id": called.paint(asked.paint.id)}),
-        "airbrush": asked.airbrush.model_copy(update={"id": called.airbrush(asked.airbrush.id)}),
+        "paint": _as(asked.paint, called.paint(asked.paint.id)),
+        "airbrush": _as(asked.airbrush, called.airbrush(asked.airbrush.id)),
         "plan": called.plan(asked.plan),
         "parts": parts,
     }

@@ -15,6 +15,7 @@ from haze.service.cards.practice import PracticeAsked, PracticeKept
 from haze.service.cards.reading import CardRead
 from haze.service.files.called import Called, card_with_names
 from haze.service.files.documents import (
+    MOST_PRACTICE,
     CardPart,
     CardPhotoPart,
     HazeFile,
@@ -26,8 +27,6 @@ from haze.store import cards, piece_photos, practice, trials
 from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.piece_photos import PiecePhotoRow
 from haze.store.practice import PracticeRow
-
-MOST_PRACTICE = 50_000
 
 
 @dataclass(frozen=True, slots=True)

@@ -42,6 +42,7 @@ PHOTO = r"(photos|card-photos|piece-photos)/[A-Za-z0-9-]{8,64}\.jpg"
 ALLOWED = (r"haze\.json", r"picture\.png", MESH, PHOTO)
 MOST_MANIFEST = 64 * 2**20
 MOST_PHOTO = 8 * 2**20
+MOST_PRACTICE = 50_000
 Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|\+00:00)$")]
 OwnId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 
@@ -209,7 +210,7 @@ class HazeFile(Part):
     cards: Annotated[list[CardPart], Field(max_length=50_000)] = []
     card_photos: Annotated[list[CardPhotoPart], Field(max_length=10_000)] = []
     piece_photos: Annotated[list[PiecePhotoPart], Field(max_length=5000)] = []
-    practice: Annotated[list[PracticePart], Field(max_length=50_000)] = []
+    practice: Annotated[list[PracticePart], Field(max_length=MOST_PRACTICE)] = []
 
     @property
     def pictures(self) -> list[Picture]:

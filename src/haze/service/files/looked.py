@@ -172,11 +172,12 @@ def look(db: Database, folder: Path, token: str) -> FileLook:
     trial_new = [t for t in found.trials if not trials.is_known(tx, t.id)]
     session_new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
     mine = mine_of(db, found)
-    printed = cards.coming(tx, found, copied(db, found))
+    coming = [_plan_coming(db, p) for p in found.plans]
+    printed = cards.coming(tx, found, {p.id for p in coming if p.state == "other"})
     return FileLook(
         token=token,
         made_at=found.made_at,
-        plans=[_plan_coming(db, p) for p in found.plans],
+        plans=coming,
         paints=[_paint_coming(p, mine.get(p.id)) for p in found.paints],
         trials_new=len(trial_new),
         trials_known=len(found.trials) - len(trial_new),
@@ -224,11 +225,6 @@ def plan_state(db: Database, part: PlanPart) -> PlanState:
     except ValidationError:
         same = False
     return "same" if same and have.trashed_at is None else "other"
-
-
-def copied(db: Database, found: HazeFile) -> set[str]:
-    """Plans of a file that come in as a copy, for they are here and other."""
-    return {part.id for part in found.plans if plan_state(db, part) == "other"}
 
 
 def mine_of(db: Database, found: HazeFile) -> dict[str, PaintOnShelf]:

@@ -37,7 +37,7 @@ from haze.service.files.documents import (
     TrialPart,
     WayPart,
 )
-from haze.service.files.looked import copied, has_mesh, kept, mine_of, plan_state, read
+from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read
 from haze.service.jobs import Report, share_of
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.meshes import MeshFacts, read_facts
@@ -110,7 +110,8 @@ def _check(db: Database, found: HazeFile, archive: Reader, room: Path, report: R
     tx = db.connection()
     wanted = [m for m in found.meshes if not has_mesh(db, m.id)]
     new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
-    printed = cards.coming(tx, found, copied(db, found))
+    copied = {p.id for p in found.plans if plan_state(db, p) == "other"}
+    printed = cards.coming(tx, found, copied)
     pictures: list[Picture] = [
         *(p for p in found.photos if p.session in new),
         *printed.card_photos,

@@ -229,6 +229,12 @@ def copy(db: Database, plan: Plan) -> PlanView:
     return add(db, plan.model_copy(update={"name": name}), what="Copied")
 
 
+def name_of(db: Database, identity: str) -> str:
+    """A plan's name, in the trash or not; one that cannot be read is told as such."""
+    told = _summed(plans.get(db.connection(), identity).document)
+    return told.name if told else "A damaged plan"
+
+
 def open_plan(db: Database, identity: str) -> PlanView:
     """One plan as it stands."""
     return view(plans.get(db.connection(), identity))

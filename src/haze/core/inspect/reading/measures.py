@@ -76,16 +76,14 @@ def measured(flat: Floats, ink: Ink) -> Measures:
     if depth.contrast < LEAST_CONTRAST:
         return _empty(depth, flat)
     fingers = fingers_in(depth.shares, noise=depth.noise, inside=_inside())
-    beside = fingers.mask
+    beside = fingers.mask | ~_inside()
     zone = _core("onepass", MIDDLE_INSET_MM)
     return Measures(
         contrast=depth.contrast,
         fingers=fingers,
-        specks=specks_in(
-            depth.shares, ONE_PASS, contrast=depth.contrast, beside=beside | ~_inside()
-        ),
-        lumps=lumps_in(depth.shares, WORKED, beside=beside | ~_inside()),
-        grain=grain_in(depth.shares, WORKED, noise=depth.noise, beside=beside | ~_inside()),
+        specks=specks_in(depth.shares, ONE_PASS, contrast=depth.contrast, beside=beside),
+        lumps=lumps_in(depth.shares, WORKED, beside=beside),
+        grain=grain_in(depth.shares, WORKED, noise=depth.noise, beside=beside),
         lines=lines_of(depth, hiding_um=ink.hiding_um),
         fade=fade_of(flat),
         solid=depth.solid,

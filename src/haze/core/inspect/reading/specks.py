@@ -58,6 +58,24 @@ def blurred(shares: Floats, sigma_mm: float) -> Floats:
     return np.asarray(cv2.GaussianBlur(shares, (0, 0), sigma_mm * PX_MM))
 
 
+def _film(
+    shares: Floats,
+    box: tuple[float, float, float, float],
+    beside: Mask | None,
+    *,
+    least: float = -np.inf,
+    most: float,
+) -> tuple[Floats, Floats, Mask]:
+    """Shares within a box, their ground, and where that lies within limits and is not left out."""
+    rows, columns = box_px(*box)
+    here = shares[rows, columns]
+    ground = blurred(here, GROUND_MM)
+    within = (ground >= least) & (ground < most)
+    if beside is not None:
+        within &= ~beside[rows, columns]
+    return here, ground, within
+
+
 def specks_in(
     shares: Floats,
     box: tuple[float, float, float, float],
@@ -74,12 +92,7 @@ def specks_in(
     contrast : float [0..1], of the closed paint against its ground
     beside : (h, w) bool, what is left out, such as what lies under fingers
     """
-    rows, columns = box_px(*box)
-    here = shares[rows, columns]
-    ground = blurred(here, GROUND_MM)
-    open_ = ground < CLOSED
-    if beside is not None:
-        open_ &= ~beside[rows, columns]
+    here, _, open_ = _film(shares, box, beside, most=CLOSED)
     strongest = np.zeros_like(here)
     for s in SPREADS_MM:
         off = _between(here, s)
@@ -119,12 +132,7 @@ def lumps_in(
     box : (x, y, w, h) [mm]
     beside : (h, w) bool, what is left out
     """
-    rows, columns = box_px(*box)
-    here = shares[rows, columns]
-    ground = blurred(here, GROUND_MM)
-    thin = (ground >= THIN[0]) & (ground < THIN[1])
-    if beside is not None:
-        thin &= ~beside[rows, columns]
+    here, ground, thin = _film(shares, box, beside, least=THIN[0], most=THIN[1])
     if thin.sum() < LEAST_PX:
         return np.zeros(len(SPREADS_MM))
     apart = (_between(here, s)[thin].astype(np.float64) for s in SPREADS_MM)
@@ -157,12 +165,7 @@ def grain_in(
     noise : float [-], spread on bare ground
     beside : (h, w) bool, what is left out
     """
-    rows, columns = box_px(*box)
-    here = shares[rows, columns]
-    ground = blurred(here, GROUND_MM)
-    thin = (ground > 0.08) & (ground < 0.85)
-    if beside is not None:
-        thin &= ~beside[rows, columns]
+    here, ground, thin = _film(shares, box, beside, least=0.08, most=0.85)
     if thin.sum() < 400:
         return Grain(0.0, 0.0)
     usual = np.sqrt(np.clip(ground * (1 - ground), 0.02, None))
