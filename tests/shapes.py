@@ -57,6 +57,13 @@ def lantern() -> trimesh.Trimesh:
     return trimesh.util.concatenate(parts)
 
 
+def masted() -> trimesh.Trimesh:
+    """The lantern with a mast and a yard at one side: no two sides of it look alike."""
+    mast = moved(trimesh.creation.cylinder(radius=1, height=34, sections=20), -17, 9, 17)
+    yard = moved(trimesh.creation.box((2, 14, 2)), -17, 3, 28)
+    return trimesh.util.concatenate([lantern(), mast, yard])
+
+
 def globe() -> trimesh.Trimesh:
     """A ball over a plate."""
     ball = moved(trimesh.creation.icosphere(subdivisions=3, radius=10), 0, 0, 14)

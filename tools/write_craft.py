@@ -12,6 +12,7 @@ from pathlib import Path
 
 from haze.core.film.ladder_ends import LEAST_RUNGS, MOST_RUNGS
 from haze.core.inspect.card_colours import PAPER_LIGHTNESS
+from haze.core.inspect.piece.outline import LEAST_RING, MOST_RING
 from haze.core.inspect.piece.pose import CHECKED_FROM, LEAST_POINTS, MOST_POINTS
 from haze.core.plan import words
 from haze.core.plan.coat import MOST_PAINTS, MOST_STATIONS
@@ -173,6 +174,7 @@ TABLES: dict[str, tuple[str, object]] = {
         "{ least: number; checked: number; most: number }",
         {"least": LEAST_POINTS, "checked": CHECKED_FROM, "most": MOST_POINTS},
     ),
+    "RING": ("{ least: number; most: number }", {"least": LEAST_RING, "most": MOST_RING}),
     "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
 }
 

@@ -271,6 +271,11 @@ export const POINTS: { least: number; checked: number; most: number } = {
   "most": 12
 };
 
+export const RING: { least: number; most: number } = {
+  "least": 5,
+  "most": 40
+};
+
 export const RUNGS: [number, number] = [
   2,
   12

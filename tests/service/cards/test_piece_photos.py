@@ -12,6 +12,7 @@ from PIL import Image
 
 from haze.core.errors import PhotoError
 from haze.core.inspect.piece.compared import PatchError
+from haze.core.inspect.piece.outline import NoOutlineError
 from haze.core.inspect.piece.pose import NoPoseError, in_view
 from haze.core.inspect.piece.stand_in import patch_at, pose_from
 from haze.service.bench import Bench
@@ -27,8 +28,11 @@ from haze.service.cards.piece_photos import (
     SideSeen,
 )
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.store.connection import MissingError
+from service.conftest import planned
+from shapes import lantern
 
 FROM = SideSeen(azimuth_deg=20, elevation_deg=12)
 WIDE, HIGH = STAND_IN_PX
@@ -93,6 +97,41 @@ def test_the_plan_laid_over_covers_the_piece_on_the_photo(
     assert inside.mean() > 0.97
     side = Image.open(io.BytesIO(piece.side_picture(cone.plan, on_cone, FROM)))
     assert side.size == (SIDE_PX, SIDE_PX)
+
+
+def test_a_ring_around_the_piece_lays_the_plan_over_it(bench: Bench) -> None:
+    plan = planned(bench, lantern(), name="Lantern", height_mm=34)
+    on = bench.on(plan)
+    seen_from = SideSeen(azimuth_deg=38, elevation_deg=20)
+    how = PieceStandIn(**seen_from.model_dump(), reached=1.0)
+    photo = piece.piece_stand_in(bench.db, plans.every(bench.db)[0].id, plan, on, how)
+    pose = pose_from(on.piece.mesh, 38, 20, width=WIDE, height=HIGH)
+    at, _ = pose.seen_at(on.piece.mesh.vertices)
+    (x0, y0), (x1, y1) = (at.min(axis=0) - 25) / STAND_IN_PX, (at.max(axis=0) + 25) / STAND_IN_PX
+    px, py = patch_at(WIDE, HIGH)
+    ring = [(x0, y0), (x1, y0), (x1, y1), ((x0 + x1) / 2, y1), (x0, y1)]
+    marks = Marks.model_validate(
+        {
+            "ring": [{"x": x, "y": min(y, 1.0)} for x, y in ring],
+            "side": {"azimuth_deg": 25, "elevation_deg": 12},
+            "patch": {"x": px / WIDE, "y": py / HIGH},
+        }
+    )
+    got = piece.compare(bench.db, photo.id, marks, plan, on)
+    assert got.told is not None
+    assert got.marks == marks
+    assert got.told.off_share < 0.01
+    assert "taken from 38° round" in got.told.trust[0]
+    laid = Image.open(
+        io.BytesIO(piece.planned_png(piece.piece_photo_row(bench.db, photo.id), plan, on))
+    )
+    clear = np.asarray(laid)[..., 3] > 0
+    shown = at[in_view(pose, on.piece.mesh, width=WIDE, height=HIGH)] * 900 / WIDE
+    assert clear[shown[:, 1].astype(int), shown[:, 0].astype(int)].mean() > 0.97
+    few = marks.model_copy(update={"ring": marks.ring[:3]})
+    with pytest.raises(NoOutlineError, match="there are 3"):
+        piece.compare(bench.db, photo.id, few, plan, on)
+    assert piece.piece_photos(bench.db).photos[0].told == got.told
 
 
 def test_wrong_marks_are_refused_in_words_and_nothing_is_kept(

@@ -2,17 +2,9 @@
 import { ElButton, ElSegmented, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 
-import {
-  api,
-  sendPiecePhoto,
-  take,
-  type PiecePhotoView,
-  type PlanSummary,
-  type PointPair,
-} from '@/api/client';
+import { api, sendPiecePhoto, take, type PiecePhotoView, type PlanSummary } from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
 import { when } from '@/displays/format';
-import { PAPER_LIGHTNESS, POINTS } from '@/craft.generated';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import PhotoButtons from '@/fields/PhotoButtons.vue';
 import NumberField from '@/fields/NumberField.vue';
@@ -21,7 +13,9 @@ import { useSettings } from '@/stores/settings';
 import CardsFrame from './CardsFrame.vue';
 import ComparedRegions from './ComparedRegions.vue';
 import MarkedPicture from './MarkedPicture.vue';
+import PieceMarks from './PieceMarks.vue';
 import { useCardsTrash } from './use-cards-trash';
+import { useMarks } from './use-marks';
 
 /** A photo of the painted piece beside its plan: the same places marked on both, then values. */
 const settings = useSettings();
@@ -29,13 +23,8 @@ const plans = shallowRef<PlanSummary[] | null>(null);
 const photos = shallowRef<PiecePhotoView[]>([]);
 const photo = shallowRef<PiecePhotoView | null>(null);
 const plan = ref('');
-const azimuth = ref(20);
-const elevation = ref(12);
-const pairs = ref<PointPair[]>([]);
-const onPlan = ref<PointPair['plan'] | null>(null);
-const patch = ref<{ x: number; y: number } | null>(null);
-const lightness = ref(PAPER_LIGHTNESS);
-const patching = ref(false);
+const marking = useMarks();
+const { azimuth, elevation, ring, nextOnPlan, nextOnPhoto, planMarks, photoMarks } = marking;
 /** Counts comparisons, so that what is laid over is drawn anew after each. */
 const times = ref(0);
 const laid = ref<'photo' | 'half' | 'plan'>('photo');
@@ -58,35 +47,10 @@ const told = computed(() => photo.value?.told ?? null);
 const overUrl = computed(() =>
   photo.value?.told ? `/api/piece-photos/${photo.value.id}/planned.png?n=${times.value}` : null,
 );
-const number = computed(() => String(pairs.value.length + 1));
-const wanted = computed<'plan' | 'photo' | 'patch' | null>(() => {
-  if (!photo.value) return null;
-  if (patching.value) return 'patch';
-  if (pairs.value.length >= POINTS.most) return null;
-  return onPlan.value ? 'photo' : 'plan';
-});
-const planMarks = computed(() => {
-  const here = pairs.value
-    .map((p, n) => ({ ...p.plan, label: String(n + 1) }))
-    .filter((m) => m.azimuth_deg === azimuth.value && m.elevation_deg === elevation.value);
-  return onPlan.value ? [...here, { ...onPlan.value, label: number.value }] : here;
-});
-const photoMarks = computed(() => {
-  const here = pairs.value.map((p, n) => ({ ...p.photo, label: String(n + 1) }));
-  return patch.value ? [...here, { ...patch.value, label: 'paper' }] : here;
-});
-const ready = computed(() => pairs.value.length >= POINTS.least && patch.value !== null);
+const comparing = ref(false);
 const todo = computed(() => {
-  if (!photo.value) return '';
-  const left = POINTS.least - pairs.value.length;
-  if (wanted.value === 'photo') return `Now the same place on the photo: point ${number.value}.`;
-  if (wanted.value === 'patch') return 'Press the middle of the paper on the photo.';
-  if (left > 0)
-    return `Mark a place that is clear in both, on the plan first; ${left} more are needed.`;
-  if (!patch.value) return 'Mark the paper, or a grey of known lightness.';
-  return pairs.value.length < POINTS.checked
-    ? `Ready; ${POINTS.checked} points are surer.`
-    : 'Ready.';
+  if (comparing.value) return 'Laying the plan over the photo …';
+  return photo.value ? marking.todo.value : '';
 });
 
 onMounted(() =>
@@ -108,15 +72,8 @@ watch(side, () => (drawn.value = false));
 
 function show(next: PiecePhotoView | null): void {
   photo.value = next;
-  const marks = next?.marks;
-  pairs.value = marks ? [...marks.points] : [];
-  patch.value = marks?.patch ?? null;
-  lightness.value = marks?.lightness ?? PAPER_LIGHTNESS;
-  onPlan.value = null;
-  patching.value = false;
+  marking.show(next?.marks ?? null);
   laid.value = 'photo';
-  const first = marks?.points[0]?.plan;
-  if (first) [azimuth.value, elevation.value] = [first.azimuth_deg, first.elevation_deg];
 }
 function keep(next: PiecePhotoView): void {
   photos.value = [next, ...photos.value.filter((p) => p.id !== next.id)];
@@ -143,30 +100,15 @@ const simulate = (): Promise<void> =>
     keep(got);
     show(got);
   });
-function markPlan(x: number, y: number): void {
-  onPlan.value = { x, y, azimuth_deg: azimuth.value, elevation_deg: elevation.value };
-}
-function markPhoto(x: number, y: number): void {
-  if (patching.value) {
-    patch.value = { x, y };
-    patching.value = false;
-  } else if (onPlan.value) {
-    pairs.value = [...pairs.value, { plan: onPlan.value, photo: { x, y } }];
-    onPlan.value = null;
-  }
-}
-function back(): void {
-  if (onPlan.value) onPlan.value = null;
-  else pairs.value = pairs.value.slice(0, -1);
-}
 const compare = (): Promise<void> =>
   attempt(async () => {
+    const body = marking.body.value;
+    if (!photo.value || !body) return;
+    const path = { photo_id: photo.value.id };
+    comparing.value = true;
     const got = await take(
-      api.POST('/api/piece-photos/{photo_id}/compare', {
-        params: { path: { photo_id: photo.value!.id } },
-        body: { points: pairs.value, patch: patch.value!, lightness: lightness.value },
-      }),
-    );
+      api.POST('/api/piece-photos/{photo_id}/compare', { params: { path }, body }),
+    ).finally(() => (comparing.value = false));
     keep(got);
     photo.value = got;
     times.value += 1;
@@ -242,9 +184,9 @@ const trash = useCardsTrash(async () => {
           alt="The plan"
           :ratio="1"
           :marks="planMarks"
-          :next="wanted === 'plan' ? `point ${number}` : ''"
+          :next="photo ? nextOnPlan : ''"
           data-test="plan-side"
-          @mark="markPlan"
+          @mark="marking.markPlan"
           @shown="drawn = true"
         />
       </figure>
@@ -266,11 +208,12 @@ const trash = useCardsTrash(async () => {
           alt="The photo"
           :ratio="photo.width / photo.height"
           :marks="photoMarks"
-          :next="wanted === 'photo' ? `point ${number}` : wanted === 'patch' ? 'the paper' : ''"
+          :ring="marking.way.value === 'outline' ? ring : []"
+          :next="nextOnPhoto"
           :over="overUrl"
           :over-share="OVER[laid]"
           data-test="piece-photo"
-          @mark="markPhoto"
+          @mark="marking.markPhoto"
         />
         <div v-else class="none">
           <h2>No photo of this piece yet</h2>
@@ -295,48 +238,15 @@ const trash = useCardsTrash(async () => {
       />
     </template>
     <template #told>
-      <section v-if="photo" class="marks" aria-labelledby="marks">
-        <h2 id="marks">Marks</h2>
-        <p data-test="points">
-          {{ pairs.length }} {{ pairs.length === 1 ? 'point' : 'points' }}
-          <ElButton
-            text
-            size="small"
-            :disabled="!pairs.length && !onPlan"
-            data-test="mark-back"
-            @click="back"
-            >Take the last back</ElButton
-          >
-        </p>
-        <div class="paper">
-          <ElButton :aria-pressed="patching" data-test="mark-paper" @click="patching = !patching">{{
-            patch ? 'Mark the paper anew' : 'Mark the paper'
-          }}</ElButton>
-          <NumberField
-            v-model="lightness"
-            label="Its lightness"
-            unit="L*"
-            :min="20"
-            :max="100"
-            :digits="1"
-          />
-        </div>
-        <ElButton
-          type="primary"
-          :disabled="!ready"
-          :loading="busy"
-          data-test="compare"
-          @click="compare"
-          >Compare</ElButton
-        >
-      </section>
+      <PieceMarks v-if="photo" :marking="marking" :busy="busy" @compare="compare" />
       <ComparedRegions v-if="told" :told="told" />
       <section v-else>
         <h2>What it tells</h2>
         <p class="small">
           For each part: how light its highlights, middle and shadows came out beside the plan,
-          where they fall short, and by how many rounds from which side. Mark the same places on
-          both: tips, corners, edges of parts; far apart, in front and behind.
+          where they fall short, and by how many rounds from which side. By its outline the plan is
+          laid over the piece by itself; before a wall of its own colour mark points on both: tips,
+          corners, edges of parts; far apart, in front and behind.
         </p>
       </section>
     </template>
@@ -381,19 +291,8 @@ figcaption .field {
   max-width: 44ch;
   margin: auto;
 }
-.marks {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 8px;
-}
 h2 {
   margin-bottom: 4px;
-}
-.paper {
-  display: grid;
-  grid-template-columns: minmax(0, auto) minmax(84px, 1fr);
-  align-items: end;
-  gap: 8px;
 }
 @media (max-width: 900px) {
   .two {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 
 import FittedPicture from '@/displays/FittedPicture.vue';
 
@@ -18,6 +18,8 @@ const props = defineProps<{
   next: string;
   over?: string | null;
   overShare?: number;
+  /** Places around what is marked, in order. */
+  ring?: { x: number; y: number }[];
 }>();
 const emit = defineEmits<{ mark: [x: number, y: number]; shown: [] }>();
 const at = ref<{ x: number; y: number } | null>(null);
@@ -49,6 +51,7 @@ function moved(event: KeyboardEvent): void {
   event.preventDefault();
   event.stopPropagation();
 }
+const around = computed(() => (props.ring ?? []).map((m) => `${m.x},${m.y}`).join(' '));
 const percent = (v: number): string => `${v * 100}%`;
 </script>
 
@@ -66,6 +69,15 @@ const percent = (v: number): string => `${v * 100}%`;
     >
       <img :src="src" :alt="alt" draggable="false" @load="emit('shown')" />
       <img v-if="over" class="over" :src="over" alt="" :style="{ opacity: overShare }" />
+      <svg v-if="ring?.length" class="ring" viewBox="0 0 1 1" preserveAspectRatio="none">
+        <polygon v-for="line in ['edge', 'line']" :key="line" :class="line" :points="around" />
+      </svg>
+      <span
+        v-for="(m, n) in ring"
+        :key="n"
+        class="mark dot"
+        :style="{ left: percent(m.x), top: percent(m.y) }"
+      />
       <span
         v-for="m in marks"
         :key="m.label"
@@ -115,6 +127,27 @@ const percent = (v: number): string => `${v * 100}%`;
   background: #1a1a1a;
   color: #fff;
   font-size: var(--f12);
+}
+.dot {
+  width: 9px;
+  height: 9px;
+  border: 0;
+  background: #fff;
+}
+.ring {
+  pointer-events: none;
+}
+.ring polygon {
+  fill: none;
+  vector-effect: non-scaling-stroke;
+}
+.ring .edge {
+  stroke: #1a1a1a;
+  stroke-width: 4px;
+}
+.ring .line {
+  stroke: #fff;
+  stroke-width: 1.6px;
 }
 .aim {
   border-style: dashed;

@@ -12,13 +12,15 @@ import numpy as np
 from PIL import Image
 from pydantic import BaseModel, Field
 
-from haze.core.arrays import Array, Floats
+from haze.core.arrays import Array, Bytes, Floats
 from haze.core.errors import HazeError
 from haze.core.film.looks import encode_bytes
 from haze.core.film.skin import seen
 from haze.core.inspect.card_colours import PAPER_LIGHTNESS
 from haze.core.inspect.piece.compared import exposure
+from haze.core.inspect.piece.outline import MOST_RING
 from haze.core.inspect.piece.pose import MOST_POINTS, Pose, drawn, pose_of
+from haze.core.inspect.piece.pose_by_outline import pose_by_outline
 from haze.core.inspect.piece.stand_in import piece_photo, pose_from
 from haze.core.light.picture import side_of
 from haze.core.mesh.scene import between, scene_of
@@ -77,9 +79,14 @@ class PointPair(Strict):
 
 
 class Marks(Strict):
-    """What is marked on a photo: points, and a patch of known lightness [L*]."""
+    """What is marked on a photo: points, or a ring around the piece; a patch of known L*.
 
-    points: list[PointPair] = Field(max_length=MOST_POINTS)
+    A ring counts before points. `side` is the side the plan was turned to when it was marked.
+    """
+
+    points: list[PointPair] = Field(default=[], max_length=MOST_POINTS)
+    ring: list[OnPhoto] = Field(default=[], max_length=MOST_RING)
+    side: SideSeen = SideSeen()
     patch: OnPhoto
     lightness: float = Field(default=PAPER_LIGHTNESS, ge=20, le=100)
 
@@ -188,26 +195,31 @@ def compare(db: Database, photo: str, marks: Marks, plan: Plan, on: OnPiece) -> 
 
     Raises
     ------
-    MissingError, OffPieceError, NoPoseError, PatchError
+    MissingError, OffPieceError, NoPoseError, NoOutlineError, PatchError
     """
     row = store.one(db.connection(), photo)
     pixels = np.asarray(Image.open(io.BytesIO(store.data(db.connection(), photo))).convert("RGB"))
-    pose = _pose(row, marks, on)
+    pose = _pose(row, marks, on, pixels)
     patch = (marks.patch.x * row.width, marks.patch.y * row.height)
     factor = exposure(pixels, patch, marks.lightness)
-    told = compared(pixels, pose, factor=factor, points=len(marks.points), plan=plan, on=on)
+    points = None if marks.ring else len(marks.points)
+    told = compared(pixels, pose, factor=factor, points=points, plan=plan, on=on)
     with db.atomic() as tx:
         store.tell(tx, photo, marks=marks.model_dump_json(), told=told.model_dump_json())
         return _view(store.one(tx, photo))
 
 
-def _pose(row: PiecePhotoRow, marks: Marks, on: OnPiece) -> Pose:
+def _pose(row: PiecePhotoRow, marks: Marks, on: OnPiece, pixels: Bytes) -> Pose:
+    size = np.array([row.width, row.height])
+    if marks.ring:
+        ring = np.array([(at.x, at.y) for at in marks.ring]) * size
+        side = marks.side.model_dump()
+        return pose_by_outline(on.piece.mesh, pixels, ring, **side)
     points = [on_piece(on, n, pair.plan) for n, pair in enumerate(marks.points, 1)]
-    size = (row.width, row.height)
-    there = [(pair.photo.x * size[0], pair.photo.y * size[1]) for pair in marks.points]
+    there = [(pair.photo.x, pair.photo.y) for pair in marks.points]
     return pose_of(
         np.array(points).reshape(-1, 3),
-        np.array(there).reshape(-1, 2),
+        np.array(there).reshape(-1, 2) * size,
         width=row.width,
         height=row.height,
     )
@@ -220,9 +232,10 @@ def planned_png(row: PiecePhotoRow, plan: Plan, on: OnPiece) -> bytes:
     ------
     MissingError while it was not compared
     """
-    if row.marks is None:
+    told = Compared.model_validate_json(row.told) if row.told else None
+    if told is None or told.camera is None:
         raise MissingError("This photo was not compared yet.", field="photo")
-    pose = _pose(row, Marks.model_validate_json(row.marks), on)
+    pose = told.camera.pose(row.width, row.height)
     scale = PLANNED_SIDE / max(row.width, row.height)
     near = Pose(pose.turn, pose.shift, pose.focal_px * scale, pose.middle * scale)
     wide, high = round(row.width * scale), round(row.height * scale)

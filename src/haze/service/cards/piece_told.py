@@ -8,9 +8,11 @@ from functools import partial
 from typing import Literal
 
 import numpy as np
+from pydantic import Field
 
 from haze.core.arrays import Bytes, Longs
 from haze.core.day.holding import side_words
+from haze.core.directions import angles_of
 from haze.core.film.skin import seen
 from haze.core.film.srgb import lightness_of_rgb
 from haze.core.inspect.piece.compared import (
@@ -60,16 +62,34 @@ class RegionOut(Kept):
     words: str
 
 
+class CameraOut(Kept):
+    """A camera: its turn row by row, its shift in units of the prepared mesh, focal length [px]."""
+
+    turn: list[float] = Field(min_length=9, max_length=9)
+    shift: list[float] = Field(min_length=3, max_length=3)
+    focal_px: float
+
+    def pose(self, width: int, height: int) -> Pose:
+        """As it was found for a photo of some pixels."""
+        turn = np.array(self.turn).reshape(3, 3)
+        middle = np.array([width / 2, height / 2])
+        return Pose(turn, np.array(self.shift), self.focal_px, middle)
+
+
 class Compared(Kept):
-    """A photo beside its plan; `off_share` is by how much of the piece's size the points miss."""
+    """A photo beside its plan, and from where it was taken.
+
+    `off_share` is by how much of the piece's size points miss, or by an outline what is seen may.
+    """
 
     regions: list[RegionOut]
     off_share: float
     trust: list[str]
+    camera: CameraOut | None = None
 
 
 def compared(
-    pixels: Bytes, pose: Pose, *, factor: float, points: int, plan: Plan, on: OnPiece
+    pixels: Bytes, pose: Pose, *, factor: float, points: int | None, plan: Plan, on: OnPiece
 ) -> Compared:
     """A photo whose camera is known beside its plan.
 
@@ -78,7 +98,7 @@ def compared(
     pixels : (h, w, 3) uint8, encoded sRGB
     pose : of its camera
     factor : of `exposure`
-    points : int, how many were marked
+    points : int, how many were marked; None for an outline
     plan : the plan
     on : its piece
     """
@@ -111,7 +131,10 @@ def compared(
     return Compared(
         regions=[_region(one, names[one.part], plan, on) for one in found],
         off_share=pose.off_px / max(size, 1.0),
-        trust=_trust(pose.off_px / max(size, 1.0), points, found),
+        trust=[*_placed(pose, size, points), *_trust(found)],
+        camera=CameraOut(
+            turn=pose.turn.ravel().tolist(), shift=pose.shift.tolist(), focal_px=pose.focal_px
+        ),
     )
 
 
@@ -198,13 +221,25 @@ def _side(coat: Coat) -> str:
     return side_words(best.azimuth_deg, best.elevation_deg)
 
 
-def _trust(off: float, points: int, found: list[Region]) -> list[str]:
-    told = [f"The points agree to {100 * off:.1f} % of the piece."]
+def _placed(pose: Pose, size: float, points: int | None) -> list[str]:
+    """How well the plan lies on the photo."""
+    off = 100 * pose.off_px / max(size, 1.0)
+    if points is None:
+        round_deg, up_deg = angles_of(-pose.turn[2])
+        beside = (round_deg + 180) % 360 - 180
+        side = f"By its outline it was taken from {beside:.0f}° round and {up_deg:.0f}° up; what "
+        return [f"{side}is seen may lie {off:.1f} % of the piece beside. Half shows how it lies."]
+    told = [f"The points agree to {off:.1f} % of the piece."]
     if points < CHECKED_FROM:
         told.append(
             f"{points} points leave little check on each other: with {CHECKED_FROM} the place is "
             "surer."
         )
+    return told
+
+
+def _trust(found: list[Region]) -> list[str]:
+    told = []
     if found:
         unsure = float(np.median([np.hypot(r.unsure, r.wander.middle) for r in found]))
         told.append(
