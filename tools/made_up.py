@@ -7,14 +7,7 @@ from itertools import count as counted
 from itertools import groupby
 from typing import Any
 
-import numpy as np
 from serving import ask, follow
-
-from haze.core.inspect.piece.stand_in import pose_from
-from haze.core.light.picture import side_of
-from haze.core.mesh.mesh import PreparedMesh
-from haze.core.mesh.scene import between, scene_of
-from haze.service.cards.piece_photos import SIDE_PX, STAND_IN_PX
 
 LEAST_MIN = 0.15  # between two presses
 SLOWER = 0.6  # minutes later with every forty presses
@@ -96,33 +89,3 @@ def tried(address: str, paint: str, looks: list[str], *, psi: float = 18.0) -> N
             "setting": setting,
         }
         ask(address, "trials", body)
-
-
-def marked(
-    mesh: PreparedMesh, azimuth_deg: float, elevation_deg: float, *, count: int = 6
-) -> list[dict[str, Any]]:
-    """Places far apart as a careful hand marks them on a plan and on the stand-in's photo."""
-    wide, high = STAND_IN_PX
-    pose = pose_from(mesh, azimuth_deg, elevation_deg, width=wide, height=high)
-    side = side_of(mesh, azimuth_deg, elevation_deg, width=SIDE_PX, height=SIDE_PX)
-    at = np.random.default_rng(4).uniform(0, SIDE_PX, (6000, 2))
-    face, u, v = scene_of(mesh).met(*side.rays(at[:, 0], at[:, 1]))
-    met = face >= 0
-    at, points = at[met], between(mesh, mesh.vertices, (face[met], u[met], v[met]))
-    chosen = [0]
-    while len(chosen) < count:
-        apart = [np.linalg.norm(points - points[i], axis=1) for i in chosen]
-        chosen.append(int(np.argmax(np.min(apart, axis=0))))
-    there, _ = pose.seen_at(points)
-    return [
-        {
-            "plan": {
-                "x": at[i, 0] / SIDE_PX,
-                "y": at[i, 1] / SIDE_PX,
-                "azimuth_deg": azimuth_deg,
-                "elevation_deg": elevation_deg,
-            },
-            "photo": {"x": there[i, 0] / wide, "y": there[i, 1] / high},
-        }
-        for i in chosen
-    ]

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from made_up import marked, painted, tried
+from made_up import painted, tried
 from playwright.sync_api import Page
 from serving import ask, browsing, open_demo, served
 
-from haze.core.mesh.prepare import prepare
-from haze.demo.stand_ins import mesh_of
-
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 SETTLE_MS = 900
+# pressed around the wardens on the stand-in's photo, in shares of it
+AROUND_WARDENS = (
+    *((0.33, 0.83), (0.36, 0.66), (0.39, 0.42), (0.45, 0.29), (0.55, 0.24), (0.58, 0.08)),
+    *((0.65, 0.08), (0.67, 0.4), (0.67, 0.72), (0.69, 0.85), (0.6, 0.97), (0.42, 0.97)),
+)
 
 
 def shoot(page: Page, name: str) -> None:
@@ -159,16 +161,13 @@ def compare(page: Page, address: str) -> None:
     """The wardens as the stand-in photographs them, their light fallen short, over their plan."""
     plans = {p["name"]: p["id"] for p in ask(address, "plans")["plans"]}
     wardens = next(v for k, v in plans.items() if k.startswith("Wardens"))
-    photo = ask(address, f"plans/{wardens}/piece-stand-in", {"reached": 0.3})
-    piece = ask(address, f"plans/{wardens}")["plan"]["piece"]
-    mesh = prepare(
-        mesh_of("warden"), up=piece["up"], show=piece["show"], turn_deg=piece["turn_deg"]
-    )
-    points = marked(mesh, 20, 12)
+    taken = {"reached": 0.3, "azimuth_deg": 32, "elevation_deg": 15}
+    photo = ask(address, f"plans/{wardens}/piece-stand-in", taken)
+    ring = [{"x": x, "y": y} for x, y in AROUND_WARDENS]
     ask(
         address,
         f"piece-photos/{photo['id']}/compare",
-        {"points": points, "patch": {"x": 0.11, "y": 0.14}},
+        {"ring": ring, "patch": {"x": 0.11, "y": 0.14}},
     )
     page.goto(f"{address}cards/compare")
     page.get_by_test_id("compared").wait_for()

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
-from made_up import marked
 from PIL import Image
 
 from haze.core.errors import PhotoError
@@ -15,6 +15,9 @@ from haze.core.inspect.piece.compared import PatchError
 from haze.core.inspect.piece.outline import NoOutlineError
 from haze.core.inspect.piece.pose import NoPoseError, in_view
 from haze.core.inspect.piece.stand_in import patch_at, pose_from
+from haze.core.light.picture import side_of
+from haze.core.mesh.mesh import PreparedMesh
+from haze.core.mesh.scene import between, scene_of
 from haze.service.bench import Bench
 from haze.service.cards import piece_photos as piece
 from haze.service.cards.piece_photos import (
@@ -36,6 +39,35 @@ from shapes import lantern
 
 FROM = SideSeen(azimuth_deg=20, elevation_deg=12)
 WIDE, HIGH = STAND_IN_PX
+
+
+def marked(
+    mesh: PreparedMesh, azimuth_deg: float, elevation_deg: float, *, count: int = 6
+) -> list[dict[str, Any]]:
+    """Places far apart as a careful hand marks them on a plan and on the stand-in's photo."""
+    pose = pose_from(mesh, azimuth_deg, elevation_deg, width=WIDE, height=HIGH)
+    side = side_of(mesh, azimuth_deg, elevation_deg, width=SIDE_PX, height=SIDE_PX)
+    at = np.random.default_rng(4).uniform(0, SIDE_PX, (6000, 2))
+    face, u, v = scene_of(mesh).met(*side.rays(at[:, 0], at[:, 1]))
+    met = face >= 0
+    at, points = at[met], between(mesh, mesh.vertices, (face[met], u[met], v[met]))
+    chosen = [0]
+    while len(chosen) < count:
+        apart = [np.linalg.norm(points - points[i], axis=1) for i in chosen]
+        chosen.append(int(np.argmax(np.min(apart, axis=0))))
+    there, _ = pose.seen_at(points)
+    return [
+        {
+            "plan": {
+                "x": at[i, 0] / SIDE_PX,
+                "y": at[i, 1] / SIDE_PX,
+                "azimuth_deg": azimuth_deg,
+                "elevation_deg": elevation_deg,
+            },
+            "photo": {"x": there[i, 0] / WIDE, "y": there[i, 1] / HIGH},
+        }
+        for i in chosen
+    ]
 
 
 def marks_on(on: OnPiece, count: int = 6) -> Marks:

@@ -269,7 +269,7 @@ figcaption .push {
 .two {
   display: grid;
   flex: 1;
-  grid-template-columns: 1fr 1.2fr;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr);
   min-height: 0;
   gap: 10px;
 }
