@@ -218,8 +218,8 @@ const trash = useCardsTrash(async () => {
         <div v-else class="none">
           <h2>No photo of this piece yet</h2>
           <p>
-            Photograph it in even light, by a window or under a tent, with a bit of white paper
-            beside it, from the side the plan is seen from. Not burnt out, not mirrored.
+            Photograph it in even light, by a window or under a tent, before plain paper of another
+            colour, with a bit of white paper beside it. Not burnt out, not mirrored.
           </p>
         </div>
       </figure>

@@ -80,3 +80,12 @@ def test_wrong_rings_and_pieces_that_cannot_be_told_are_refused_in_words() -> No
         ringed(np.full((HIGH, WIDE, 3), 128, dtype=np.uint8), RING)
     with pytest.raises(NoOutlineError, match="not clear"):
         ringed(photo(), np.array([[-9, -9], [700, -9], [700, 500], [-9, 500], [-9, 200]]))
+
+
+def test_a_tiny_photo_and_a_piece_thought_to_be_beside_it_are_refused_in_words() -> None:
+    with pytest.raises(NoOutlineError, match="not clear"):
+        ringed(np.zeros((9, 12, 3), dtype=np.uint8), RING / 60)
+    nowhere = np.zeros((HIGH, WIDE), dtype=bool)
+    for thought in (nowhere, ~nowhere):
+        with pytest.raises(NoOutlineError, match="not clear"):
+            near_to(photo(), thought, 0.03)

@@ -14,6 +14,7 @@ from haze.core.errors import HazeError
 LEAST_RING, MOST_RING = 5, 40
 WORK_PX = 480  # longer side of the photo while it is cut
 ROUNDS = 4
+LEAST_PX = 60  # on either side of the edge, to tell their colours by
 MODEL = 65  # numbers a mixture of colours is held in
 SPARE = 0.02  # of the longer side: a ring may cut into the piece by so much
 LEAST_INSIDE, MOST_INSIDE = 0.25, 0.985  # of the ring is piece, or its edge was not found
@@ -111,8 +112,8 @@ def _cut(photo: Bytes, inside: Mask, surely: Mask) -> Mask:
     """(h, w) bool: the piece, its largest part: within what may be, with what surely is."""
     import cv2
 
-    if inside.all():
-        return inside
+    if min(inside.sum(), (~inside).sum()) < LEAST_PX:
+        return np.zeros_like(inside)
     cv2.setRNGSeed(0)
     held = np.where(inside, cv2.GC_PR_FGD, cv2.GC_BGD).astype(np.uint8)
     held[surely] = cv2.GC_FGD

@@ -9,7 +9,9 @@ for nothing (biweight: Beaton and Tukey, The fitting of power series, 1974).
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass, replace
+from itertools import product
 
 import numpy as np
 from scipy.spatial import KDTree
@@ -41,6 +43,10 @@ SURE = np.array([0.3, 0.4, 0.12, 0.5])
 SAID = [0, 1, 2, 6]  # of what is solved for: turn (3), shift over distance (3), ln of focal length
 SAID_COUNTS = 0.005  # beside what edges are apart, where starts are chosen
 MOST_STEP = 0.3
+NOT_THAT = (
+    "The outline on the photo is not that of the piece from about this side. Turn the plan till it "
+    "looks as on the photo, mark the ring nearer to the piece, or mark points instead."
+)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -107,6 +113,8 @@ class _Laid:
 
     def pairs(self, pose: Pose, cells: int) -> _Pairs:
         points, seen = self.rims.rim(pose, cells)
+        if not len(seen):
+            raise NoOutlineError(NOT_THAT, field="ring")
         apart, nearest = self.edge.tree.query(seen)
         back, mine = KDTree(seen).query(self.edge.at)
         across = np.concatenate([self.edge.across[nearest], self.edge.across])
@@ -229,22 +237,21 @@ def pose_by_outline(
         )
 
     laid = _Laid(rims, edge, start(0, 0).turn, focal_px)
-    starts = [start(turn, tilt) for turn in TURNS for tilt in TILTS]
-    rough = [laid.steps(s, ROUGH_CELLS, ROUGH_STEPS, first=FAR, last=NEARER) for s in starts]
-    rough.sort(key=lambda pose: laid.cost(pose, ROUGH_CELLS))
+    rough = []
+    for turn, tilt in product(TURNS, TILTS):
+        with suppress(NoOutlineError):
+            pose = laid.steps(start(turn, tilt), ROUGH_CELLS, ROUGH_STEPS, first=FAR, last=NEARER)
+            rough.append((laid.cost(pose, ROUGH_CELLS), pose))
     tried = []
-    for pose in rough[:TRIED]:
-        tried.append(_finer(photo, laid, pose))
-        if tried[-1][2] >= SURELY_MET:
-            break
-    laid, best, met = max(tried, key=lambda one: one[2])
-    if met < MET:
-        raise NoOutlineError(
-            "The outline on the photo is not that of the piece from about this side. Turn the "
-            "plan till it looks as on the photo, mark the ring nearer to the piece, or mark points "
-            "instead.",
-            field="ring",
-        )
+    for _, pose in sorted(rough, key=lambda one: one[0])[:TRIED]:
+        with suppress(NoOutlineError):
+            tried.append(_finer(photo, laid, pose))
+            if tried[-1][2] >= SURELY_MET:
+                break
+    likeliest = max(tried, key=lambda one: one[2], default=None)
+    if likeliest is None or likeliest[2] < MET:
+        raise NoOutlineError(NOT_THAT, field="ring")
+    laid, best, _ = likeliest
     if laid.looks_alike(best):
         raise NoOutlineError(
             "The outline alone does not tell from which side the photo was taken: the piece looks "
