@@ -41,6 +41,13 @@ def by_points(page: Page) -> None:
     page.get_by_test_id("mark-way").get_by_text("Points").click()
 
 
+def compared(page: Page, photo: Locator) -> Locator:
+    page.get_by_test_id("mark-paper").click()
+    press(photo, *PAPER)
+    page.get_by_test_id("compare").click()
+    return page.get_by_test_id("compared")
+
+
 def test_a_piece_is_marked_compared_and_stays_so(page: Page, demo: Server) -> None:
     open_compare(page, demo)
     expect(page.get_by_text("No photo of this piece yet")).to_be_visible()
@@ -58,10 +65,7 @@ def test_a_piece_is_marked_compared_and_stays_so(page: Page, demo: Server) -> No
         press(photo, 0.5 + (x - 0.5) * CLOSER / RATIO, 0.5 + (y - 0.5) * CLOSER)
     expect(page.get_by_test_id("marked")).to_contain_text("5 points")
     expect(page.get_by_test_id("compare")).to_be_disabled()
-    page.get_by_test_id("mark-paper").click()
-    press(photo, *PAPER)
-    page.get_by_test_id("compare").click()
-    told = page.get_by_test_id("compared")
+    told = compared(page, photo)
     expect(told).to_contain_text("Warden")
     expect(told).to_contain_text("planned")
     expect(told).to_contain_text("5 points leave little check")
@@ -92,10 +96,7 @@ def test_a_ring_around_the_piece_is_enough(page: Page, demo: Server) -> None:
     page.get_by_test_id("mark-back").click()
     expect(page.get_by_test_id("marked")).to_contain_text("7 places")
     expect(todo).to_contain_text("Mark the paper")
-    page.get_by_test_id("mark-paper").click()
-    press(photo, *PAPER)
-    page.get_by_test_id("compare").click()
-    told = page.get_by_test_id("compared")
+    told = compared(page, photo)
     expect(told).to_contain_text("taken from 5° round", timeout=LIMIT_MS)
     expect(told).to_contain_text("Warden")
     page.get_by_text("Half", exact=True).click()

@@ -45,7 +45,7 @@ const side = computed(
 );
 const told = computed(() => photo.value?.told ?? null);
 const overUrl = computed(() =>
-  photo.value?.told ? `/api/piece-photos/${photo.value.id}/planned.png?n=${times.value}` : null,
+  told.value?.camera ? `/api/piece-photos/${photo.value?.id}/planned.png?n=${times.value}` : null,
 );
 const comparing = ref(false);
 const todo = computed(() => {

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from haze.core.arrays import Array, Floats, Mask
+from haze.core.directions import facing
 from haze.core.errors import HazeError
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.scale import DIAGONAL
@@ -65,6 +66,28 @@ class Pose:
         held = points @ self.turn.T + self.shift
         depth = held[:, 2]
         return self.middle + self.focal_px * held[:, :2] / np.maximum(depth, 1e-6)[:, None], depth
+
+    def rays(self, px: Array) -> tuple[Floats, Floats]:
+        """(n, 3) origins and directions of rays through places of the photo.
+
+        Parameters
+        ----------
+        px : (n, 2) float [px]
+        """
+        ways = np.column_stack([(px - self.middle) / self.focal_px, np.ones(len(px))]) @ self.turn
+        ways = (ways / np.linalg.norm(ways, axis=1, keepdims=True)).astype(np.float32)
+        return np.broadcast_to(self.eye, ways.shape).astype(np.float32), ways
+
+
+def turn_from(azimuth_deg: float, elevation_deg: float) -> Array:
+    """(3, 3) turn of an upright camera that looks at the piece from a side.
+
+    Parameters
+    ----------
+    azimuth_deg, elevation_deg : float [°], where it stands
+    """
+    toward, right, up = facing(azimuth_deg, elevation_deg)
+    return np.stack([right, -up, -toward])
 
 
 def pose_of(points: Array, seen: Array, *, width: int, height: int) -> Pose:
@@ -159,18 +182,8 @@ def drawn(pose: Pose, mesh: PreparedMesh, light: Floats, *, width: int, height: 
     width, height : int [px], of the photo
     """
     x, y = np.meshgrid(np.arange(width) + 0.5, np.arange(height) + 0.5)
-    rays = np.stack(
-        [
-            (x - pose.middle[0]) / pose.focal_px,
-            (y - pose.middle[1]) / pose.focal_px,
-            np.ones_like(x),
-        ],
-        axis=-1,
-    ).reshape(-1, 3)
-    rays = rays @ pose.turn
-    rays /= np.linalg.norm(rays, axis=1, keepdims=True)
-    origins = np.broadcast_to(pose.eye, rays.shape)
-    face, u, v = scene_of(mesh).met(origins.astype(np.float32), rays.astype(np.float32))
+    rays = pose.rays(np.stack([x, y], axis=-1).reshape(-1, 2))
+    face, u, v = scene_of(mesh).met(*rays)
     met = face >= 0
     out = np.zeros((height * width, 4), dtype=np.float32)
     out[met, :3] = between(mesh, light, (face[met], u[met], v[met]))

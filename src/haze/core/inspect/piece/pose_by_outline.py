@@ -184,8 +184,8 @@ class _Laid:
         count = len(self.edge.at)
         return float(on[:-count].mean() + on[-count:].mean()) / 2
 
-    def looks_alike(self, pose: Pose) -> bool:
-        """Whether the piece has the same outline when it is turned on its stand."""
+    def looks_alike(self, pose: Pose, met: float) -> bool:
+        """Whether as much is met when the piece is turned on its stand."""
         _, lies = self.rims.held(pose, self.rims.corners)
         other = [
             self.rims.posed(
@@ -195,7 +195,7 @@ class _Laid:
             )
             for way in (-ALIKE_DEG, ALIKE_DEG)
         ]
-        return min(self.met(one) for one in other) > ALIKE * self.met(pose)
+        return min(self.met(one) for one in other) > ALIKE * met
 
     def off_px(self, pose: Pose) -> float:
         """How far [px] what is seen may lie beside its place, by how the edges lie."""
@@ -251,8 +251,8 @@ def pose_by_outline(
     likeliest = max(tried, key=lambda one: one[2], default=None)
     if likeliest is None or likeliest[2] < MET:
         raise NoOutlineError(NOT_THAT, field="ring")
-    laid, best, _ = likeliest
-    if laid.looks_alike(best):
+    laid, best, met = likeliest
+    if laid.looks_alike(best, met):
         raise NoOutlineError(
             "The outline alone does not tell from which side the photo was taken: the piece looks "
             "alike from several. Mark points instead.",

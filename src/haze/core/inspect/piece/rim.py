@@ -5,9 +5,8 @@ from __future__ import annotations
 import numpy as np
 from scipy.spatial import ConvexHull
 
-from haze.core.arrays import Array, Floats, Ints, Mask
-from haze.core.directions import facing
-from haze.core.inspect.piece.pose import Pose
+from haze.core.arrays import Array, Mask
+from haze.core.inspect.piece.pose import Pose, turn_from
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.scene import between, scene_of
 
@@ -41,16 +40,16 @@ class Rims:
         """
         return (points - self.about) @ pose.turn.T, pose.turn @ self.about + pose.shift
 
-    def posed(self, turn: Array, lies: Array, focal_px: float, *, off_px: float = 0.0) -> Pose:
+    def posed(self, turn: Array, lies: Array, focal_px: float) -> Pose:
         """A camera by how it turns the piece and where it has the piece's middle.
 
         Parameters
         ----------
         turn : (3, 3)
         lies : (3,), in units of the prepared mesh
-        focal_px, off_px : float [px]
+        focal_px : float [px]
         """
-        return Pose(turn, lies - turn @ self.about, focal_px, self.middle, off_px)
+        return Pose(turn, lies - turn @ self.about, focal_px, self.middle)
 
     def filling(
         self, low: Array, high: Array, azimuth_deg: float, elevation_deg: float, focal_px: float
@@ -63,8 +62,7 @@ class Rims:
         azimuth_deg, elevation_deg : float [°], from where
         focal_px : float [px]
         """
-        toward, right, up = facing(azimuth_deg, elevation_deg)
-        turn = np.stack([right, -up, -toward])
+        turn = turn_from(azimuth_deg, elevation_deg)
         seen = ((self.corners - self.about) @ turn.T)[:, :2]
         least, most = seen.min(axis=0), seen.max(axis=0)
         depth = focal_px * float(np.linalg.norm(most - least) / np.linalg.norm(high - low))
@@ -82,7 +80,7 @@ class Rims:
         scale = longer_px / max(self.width, self.height)
         wide, high = round(self.width * scale), round(self.height * scale)
         x, y = np.meshgrid((np.arange(wide) + 0.5) / scale, (np.arange(high) + 0.5) / scale)
-        face, _, _ = self._met(pose, np.stack([x, y], axis=-1).reshape(-1, 2))
+        face, _, _ = self._scene.met(*pose.rays(np.stack([x, y], axis=-1).reshape(-1, 2)))
         return np.asarray(face >= 0).reshape(high, wide)
 
     def rim(self, pose: Pose, cells: int) -> tuple[Array, Array]:
@@ -101,17 +99,12 @@ class Rims:
         wide, tall = (np.ceil((high - low) / cell).astype(int) + 2 * AROUND).tolist()
         x, y = np.meshgrid(np.arange(wide) + 0.5 - AROUND, np.arange(tall) + 0.5 - AROUND)
         px = low + cell * np.stack([x, y], axis=-1).reshape(-1, 2)
-        face, u, v = self._met(pose, px)
+        face, u, v = self._scene.met(*pose.rays(px))
         there = np.asarray(face >= 0).reshape(tall, wide)
         inner = cv2.erode(there.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
         rim = (there & ~inner).ravel()
         points = between(self.mesh, self.mesh.vertices, (face[rim], u[rim], v[rim]))
         return points.astype(np.float64), px[rim] + _outward(there)[rim] * cell / 2
-
-    def _met(self, pose: Pose, px: Array) -> tuple[Ints, Floats, Floats]:
-        ways = np.column_stack([(px - self.middle) / pose.focal_px, np.ones(len(px))]) @ pose.turn
-        ways = (ways / np.linalg.norm(ways, axis=1, keepdims=True)).astype(np.float32)
-        return self._scene.met(np.broadcast_to(pose.eye, ways.shape).astype(np.float32), ways)
 
 
 def _outward(there: Mask) -> Array:

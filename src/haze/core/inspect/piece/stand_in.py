@@ -7,11 +7,10 @@ from numpy.random import Generator
 from scipy.ndimage import gaussian_filter
 
 from haze.core.arrays import Bytes, Floats
-from haze.core.directions import facing
 from haze.core.film.looks import encode_bytes
 from haze.core.film.srgb import linear_of_hex
 from haze.core.inspect.card_colours import PAPER
-from haze.core.inspect.piece.pose import Pose, drawn
+from haze.core.inspect.piece.pose import Pose, drawn, turn_from
 from haze.core.mesh.mesh import PreparedMesh
 
 FILLS = 0.8  # of the photo's height
@@ -43,15 +42,14 @@ def pose_from(
     azimuth_deg, elevation_deg : float [°], where it stands
     width, height : int [px], of its photos
     """
-    toward, right, up = facing(azimuth_deg, elevation_deg)
-    turn = np.stack([right, -up, -toward])
+    turn = turn_from(azimuth_deg, elevation_deg)
     low, high = mesh.vertices.min(axis=0), mesh.vertices.max(axis=0)
     size = float((mesh.vertices @ turn[1]).max() - (mesh.vertices @ turn[1]).min())
     away = AWAY * max(size, float((high - low).max()))
     middle = (low + high) / 2
     wide = float(np.ptp(mesh.vertices @ turn[0]))
     focal = FILLS * away * min(height / size, width / wide)
-    eye = middle + away * toward
+    eye = middle - away * turn[2]
     return Pose(turn, -turn @ eye, float(focal), np.array([width / 2, height / 2]))
 
 
