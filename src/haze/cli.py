@@ -31,9 +31,9 @@ from haze.service.cups import learn, setting, trouble, window
 from haze.service.day import asked
 from haze.service.light import mesh_file
 from haze.store import lock
+from haze.web import LOOPBACK
 
 DEFAULT_PORT = 8760
-LOOPBACK = "127.0.0.1"
 MOST_PORT = 65535
 STAYS = (
     "Haze stays on 127.0.0.1: on {host} everybody in this network could read and change all there "
@@ -377,14 +377,14 @@ def _door(app: Any, bench: Any, serving: _Serving, port: int) -> Any:
         return None
     from haze.service.booth.tablets import Door
     from haze.web.certificate import address_here, certificate_for
-    from haze.web.server import make_door
+    from haze.web.door import Door as TabletDoor
 
     try:
         address = address_here(serving.host)
     except (OSError, ValueError) as error:
         raise PortError(f"{serving.host} is no address of this machine.", field="host") from error
     certificate = certificate_for(serving.folder / "tablets", address)
-    door = make_door(app, host=serving.host, port=port, certificate=certificate)
+    door = TabletDoor(app, host=serving.host, port=port, certificate=certificate)
     bench.tablets.door = Door(f"https://{address}:{port}", certificate.fingerprint)
     threading.Thread(target=door.serve, name="door", daemon=True).start()
     print(f"Tablets pair at https://{address}:{port}/  (the code stands in Settings)", flush=True)

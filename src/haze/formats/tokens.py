@@ -60,10 +60,14 @@ class Words:
     def of(cls, block: bytes) -> Words:
         """Split a block at white space."""
         text = np.frombuffer(block, dtype=np.uint8)
-        edge = np.diff((text > 32).view(np.int8), prepend=0, append=0)
-        starts, ends = np.flatnonzero(edge == 1), np.flatnonzero(edge == -1)
-        line = np.searchsorted(np.flatnonzero(text == ord("\n")), starts)
-        return cls(block, text, starts, ends, np.flatnonzero(np.diff(line, prepend=-1)))
+        inside = np.zeros(len(text) + 2, dtype=bool)
+        np.greater(text, 32, out=inside[1:-1])
+        edges = np.flatnonzero(inside[1:] != inside[:-1])
+        starts, ends = edges[::2], edges[1::2]
+        # the first word after the end of each line; lines without any have that of the next
+        after = np.searchsorted(starts, np.flatnonzero(text == ord("\n")))
+        first = np.concatenate([[0], after])
+        return cls(block, text, starts, ends, first[np.diff(first, append=len(starts)) > 0])
 
     @cached_property
     def count(self) -> Where:

@@ -42,6 +42,7 @@ CONTEXT.set_forkserver_preload(
         "haze.core.mesh.prepare",
         "haze.service.cards.told",
         "haze.service.colour.photo",
+        "haze.service.files.looked",
         "haze.service.notebook.photos",
         "haze.cli",
     ]

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+import logging
+from collections.abc import Callable
 from contextlib import suppress
 from functools import partial
 from pathlib import Path
-from typing import IO
-
-from cachetools import LRUCache
+from typing import IO, NamedTuple
 
 from haze.core.errors import BlockedError, NoLightError
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
 from haze.service import settings
+from haze.service.booth.booth import EventsBody, EventsOut, learn_from_presses, take_events
 from haze.service.booth.devices import Devices
 from haze.service.booth.tablets import Tablets
 from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put_on
@@ -27,15 +28,18 @@ from haze.service.files import taken as taken_files
 from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.jobs import Jobs, JobView, Report
 from haze.service.light.angles import AnglesBody, work_out
+from haze.service.memo import Memo
 from haze.service.news import News
 from haze.service.notebook.again import DoAgainBody, again
-from haze.service.notebook.notebook import catch_up
+from haze.service.notebook.keep import RoomThen
+from haze.service.notebook.notebook import Notebook, Telling, catch_up, everything, tell_all
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
+from haze.service.piece.files import clear_parts
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
 from haze.service.piece.pictures import plain_picture
-from haze.service.piece.ready import Stance, geometry_bytes, key_of, plain_bytes
+from haze.service.piece.ready import NotReadyError, Stance, geometry_bytes, key_of, plain_bytes
 from haze.service.plan import plans
 from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
@@ -51,14 +55,24 @@ from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
 from haze.service.urgent import Urgent
+from haze.store import booth as events
 from haze.store.connection import Database, MissingError
 
 KEPT_STANDS = 500
+log = logging.getLogger(__name__)
 
 
 def _nobody(_: float, __: str) -> bool:
     """A report that nobody reads."""
     return True
+
+
+class StandsOf(NamedTuple):
+    """What is told of where a plan stands depends on: the plan, and which trials count."""
+
+    plan: str
+    version: int
+    taught: str
 
 
 class Bench:
@@ -70,7 +84,7 @@ class Bench:
         fill(self.db)
         self.jobs = Jobs(self.db.told)
         self.incoming = folder / "incoming"
-        self.cache = PieceCache(self.db, folder / "cache")
+        self.cache = PieceCache(self.db, folder / "cache", waiting=self.jobs.idle)
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
@@ -78,16 +92,29 @@ class Bench:
         self.tablets = Tablets(self.db)
         self.devices = Devices()
         self.devices.switch(on=settings.read(self.db)["devices"] == "simulated")
-        self._stands: LRUCache[tuple[str, int, str], Stands] = LRUCache(KEPT_STANDS)
+        self._stands: Memo[StandsOf, Stands] = Memo(KEPT_STANDS)
         self.notices: list[str] = []  # what stands on every screen until Haze is started anew
 
     def tidy(self) -> None:
         """Clear what a cut left behind, and what of the cache is over its size; at start."""
+        self._at_start("Files that a cut left behind", self._clear_left_over)
+        self._at_start("The cache", self.cache.prune)
+        self._at_start("The notebook", partial(catch_up, self.db))
+
+    def _clear_left_over(self) -> None:
         for folder in (self.folder, self.incoming, self.folder / "cache"):
-            for part in folder.glob("*.part"):
-                part.unlink(missing_ok=True)
-        self.cache.prune()
-        catch_up(self.db)
+            clear_parts(folder)
+
+    def _at_start(self, what: str, work: Callable[[], object]) -> None:
+        """Work that a start can do without: what fails is told, and Haze starts."""
+        try:
+            work()
+        except Exception:
+            log.exception("at start: %s", what)
+            self.notices.append(
+                f"{what} could not be tidied when Haze started. What you made is safe; the details "
+                "are in the log."
+            )
 
     def close(self) -> None:
         """Stop jobs and close the database."""
@@ -138,6 +165,11 @@ class Bench:
 
     def warm(self) -> None:
         """Read trials and shelf, work out all pieces and pictures, the newest first, unasked."""
+        self._at_start("What there is", self._warm)
+
+    def _warm(self) -> None:
+        for day in events.days_untaught(self.db.connection()):
+            self._learn_later(day)
         self.jobs.start("trials", "Reading trials", self.beliefs.get_ready, turn="early")
         chips = partial(shelves.get_ready, self.db)
         self.jobs.start("shelf", "Laying out the shelf", chips, turn="early")
@@ -153,10 +185,10 @@ class Bench:
     def stands(self, one: PlanSummary) -> Stands | None:
         """Where a plan stands when that is known; else it is worked out, and told as news."""
         taught = self.beliefs.fingerprint
-        key = one.id, one.version, taught
-        found = self._stands.get(key) or known_stands(one, self.cache.folder, taught=taught)
+        key = StandsOf(one.id, one.version, taught)
+        found = self._stands.find(key) or known_stands(one, self.cache.folder, taught=taught)
         if found is not None:
-            self._stands[key] = found
+            self._stands.put(key, found)
         elif self.cache.known(one.piece_key):
             self.jobs.start(
                 f"stands {one.id} {one.version}",
@@ -171,7 +203,7 @@ class Bench:
         found = stands_of(view.plan, self.on(view.plan))
         if view.version == one.version:
             keep_stands(one, found, self.cache.folder, taught=taught)
-        self._stands[one.id, view.version, taught] = found
+        self._stands.put(StandsOf(one.id, view.version, taught), found)
         self.news.tell(one.id, view.version, by="")
 
     def _make(self, plan: str, report: Report) -> None:
@@ -200,10 +232,10 @@ class Bench:
         return plain_bytes(mesh)
 
     def on(self, plan: Plan) -> OnPiece:
-        """What plans do on a plan's piece; `MissingError` when it is not worked out."""
+        """What plans do on a plan's piece; `NotReadyError` when it is not worked out."""
         ready = self.cache.ready(plan.piece)
         if ready is None:
-            raise MissingError("This piece is not worked out yet.", field="piece")
+            raise NotReadyError(plan.piece)
         return self.pieces.of(ready)
 
     def shelf(self) -> Shelf:
@@ -355,6 +387,39 @@ class Bench:
         """What plans do on a plan's piece, worked out first where it was not."""
         self.cache.make(plan.piece, report)
         return self.on(plan)
+
+    def take_presses(self, day: str, body: EventsBody) -> EventsOut:
+        """Store what was pressed on a day, and learn from it, now or as soon as it can be."""
+        said = self.devices.view().room
+        room = None if said is None else RoomThen(**said.model_dump(), measured=True)
+        taken = take_events(self.db, day, body, measured=room)
+        try:
+            learn_from_presses(self.db, self.beliefs, day, self.on)
+        except NotReadyError:
+            self._learn_later(day)
+        return taken
+
+    def _learn_later(self, day: str) -> None:
+        def work(report: Report) -> None:
+            opened = partial(self.opened, report=report)
+            learn_from_presses(self.db, self.beliefs, day, opened)
+
+        self.jobs.start(f"learn {day}", "Learning from cards", work, turn="early")
+
+    def tell_sessions(self) -> Telling:
+        """Work out what came of sessions; those whose piece is not ready are told later."""
+        told = tell_all(self.db, self.on)
+        if told.waiting:
+
+            def work(report: Report) -> None:
+                tell_all(self.db, partial(self.opened, report=report))
+
+            self.jobs.start("sessions", "Reading the notebook", work, turn="early")
+        return told
+
+    def notebook(self, find: str = "") -> Notebook:
+        """All sessions, or those that are found by some words."""
+        return everything(self.db, self.tell_sessions().failed, find)
 
     def log_trial(self, body: TrialBody) -> Taught:
         """Keep a trial on card, and what it taught."""

@@ -7,8 +7,9 @@ import threading
 import time
 import uuid
 from collections import OrderedDict
-from collections.abc import Callable, Generator
+from collections.abc import Callable, Generator, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from functools import partial
 from typing import Literal, TypeVar
 
@@ -26,7 +27,7 @@ ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
 TOLD_EVERY_S = 0.1  # progress is told no more often
 REST_S = 1.0  # what nobody asked for rests as long after the painter's last move
-ALIVE_EVERY_S = 10.0  # a watcher hears something at least so often, so that a dead one is noticed
+LOOK_EVERY_S = 0.4  # whoever watches is asked so often whether he is still there
 Report = Callable[[float, str], bool]
 R = TypeVar("R", bound=BaseModel)
 Work = Callable[[Report], BaseModel | None]
@@ -72,7 +73,7 @@ class _Job:
     def wait(self, seen: JobView) -> JobView:
         """The view when it differs from one that was seen, or after a while anyway."""
         with self._changed:
-            self._changed.wait_for(lambda: self.view is not seen, timeout=ALIVE_EVERY_S)
+            self._changed.wait_for(lambda: self.view is not seen, timeout=LOOK_EVERY_S)
             return self.view
 
 
@@ -94,6 +95,18 @@ class Jobs:
         self._quiet = threading.Event()  # while nothing that was asked for is worked on
         self._quiet.set()
         self._moved_s = -REST_S
+
+    @contextmanager
+    def idle(self) -> Iterator[None]:
+        """Held while work waits for other work, which then need not rest for its sake."""
+        asked = threading.current_thread().name.startswith("asked")
+        if asked:
+            self._quiet.set()
+        try:
+            yield
+        finally:
+            if asked:
+                self._quiet.clear()
 
     def moved(self) -> None:
         """The painter moves something: early work rests for a moment."""

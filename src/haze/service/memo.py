@@ -48,6 +48,11 @@ class Memo(Generic[K, V]):
         with self._lock:
             self._held[key] = value
 
+    def clear(self) -> None:
+        """Let go of everything."""
+        with self._lock:
+            self._held.clear()
+
     def find(self, key: K) -> V | None:
         """What is held under a key; None when there is nothing."""
         with self._lock:

@@ -8,17 +8,9 @@ from collections.abc import Generator
 
 from pydantic import BaseModel
 
-from haze.core.errors import HazeError
-from haze.service.jobs import ALIVE_EVERY_S
+from haze.service.jobs import LOOK_EVERY_S
 
 KEPT_NEWS = 200
-MOST_LISTENERS = 12  # each holds a thread of the server; the tabs of one browser share one
-
-
-class TooManyListenersError(HazeError):
-    """More pages want to be told than Haze has hands for."""
-
-    code = "too_many_listeners"
 
 
 class PlanNews(BaseModel):
@@ -46,7 +38,6 @@ class News:
         self._changed = threading.Condition()
         self._told: deque[tuple[int, Told]] = deque(maxlen=KEPT_NEWS)
         self._count = 0
-        self._listeners = 0
         self._closed = False
 
     def tell(self, plan: str, version: int, *, by: str) -> None:
@@ -66,33 +57,24 @@ class News:
     def listen(self) -> Generator[Told | None, None, None]:
         """News from now on; None when there is nothing for a while."""
         with self._changed:
-            if self._listeners >= MOST_LISTENERS:
-                raise TooManyListenersError(
-                    f"{MOST_LISTENERS} pages listen already; close some of them."
-                )
-            self._listeners += 1
             seen = self._count
         return self._heard(seen)
 
     def _heard(self, seen: int) -> Generator[Told | None, None, None]:
-        try:
-            yield None  # the page hears at once that it is listening
-            while True:
-                with self._changed:
-                    if self._count == seen and not self._closed:
-                        self._changed.wait(timeout=ALIVE_EVERY_S)
-                    fresh = [(n, news) for n, news in self._told if n > seen]
-                    closed = self._closed
-                if closed:
-                    return
-                for n, news in fresh:
-                    seen = n
-                    yield news
-                if not fresh:
-                    yield None
-        finally:
+        yield None  # the page hears at once that it is listening
+        while True:
             with self._changed:
-                self._listeners -= 1
+                if self._count == seen and not self._closed:
+                    self._changed.wait(timeout=LOOK_EVERY_S)
+                fresh = [(n, news) for n, news in self._told if n > seen]
+                closed = self._closed
+            if closed:
+                return
+            for n, news in fresh:
+                seen = n
+                yield news
+            if not fresh:
+                yield None
 
     def close(self) -> None:
         """Let everybody go."""

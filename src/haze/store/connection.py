@@ -37,10 +37,7 @@ class Database:
     """One SQLite file; a connection per thread, closed with the database."""
 
     def __init__(self, folder: Path) -> None:
-        self.path = folder / FILE_NAME
-        self._local = threading.local()
-        self._all: list[sqlite3.Connection] = []
-        self._lock = threading.Lock()
+        self._hold(folder / FILE_NAME)
         try:
             folder.mkdir(parents=True, exist_ok=True)
             opening.make_ready(self.path)
@@ -48,6 +45,19 @@ class Database:
             raise troubles.of_files(error, folder) from error
         except sqlite3.Error as error:
             raise self.told(error) from error
+
+    @classmethod
+    def beside(cls, path: Path) -> Database:
+        """The database another process has made ready and serves, to be read here too."""
+        held = cls.__new__(cls)
+        held._hold(path)
+        return held
+
+    def _hold(self, path: Path) -> None:
+        self.path = path
+        self._local = threading.local()
+        self._all: list[sqlite3.Connection] = []
+        self._lock = threading.Lock()
 
     def connection(self) -> sqlite3.Connection:
         """This thread's connection."""

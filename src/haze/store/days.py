@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from haze.store.connection import MissingError, StaleError, now
 
 COLUMNS = "id, version, document, laid, created_at, updated_at, ended_at"
+EVERY = f"SELECT {COLUMNS} FROM day ORDER BY created_at, id"
 ONE = f"SELECT {COLUMNS} FROM day WHERE id = :id"
 OPEN_OF_PLAN = f"""
 SELECT {COLUMNS} FROM day
@@ -48,6 +49,11 @@ def one(db: sqlite3.Connection, identity: str) -> DayRow:
     if row is None:
         raise MissingError("This day is not known.", field="day")
     return DayRow(**dict(row))
+
+
+def every(db: sqlite3.Connection) -> list[DayRow]:
+    """All days, the oldest first."""
+    return [DayRow(**dict(row)) for row in db.execute(EVERY)]
 
 
 def open_of_plan(db: sqlite3.Connection, plan: str) -> DayRow | None:

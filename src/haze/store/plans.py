@@ -18,9 +18,9 @@ VALUES (:plan, :number, :parent, :what, :document, :mesh, :at)
 """
 SELECT = """
 SELECT p.id, p.version, p.current, p.created_at, p.updated_at, p.trashed_at, p.grouped,
-       r.document, r.parent, r.what,
+       coalesce(r.document, '') AS document, r.parent, coalesce(r.what, '') AS what,
        (SELECT max(number) FROM revision c WHERE c.plan_id = p.id AND c.parent = p.current) AS child
-FROM plan p JOIN revision r ON r.plan_id = p.id AND r.number = p.current
+FROM plan p LEFT JOIN revision r ON r.plan_id = p.id AND r.number = p.current
 """
 ONE = SELECT + " WHERE p.id = :id"
 LIVE = SELECT + " WHERE p.trashed_at IS NULL ORDER BY p.updated_at DESC, p.id"
@@ -50,7 +50,10 @@ DELETE_TRASHED = "DELETE FROM plan WHERE trashed_at IS NOT NULL"
 
 @dataclass(frozen=True, slots=True)
 class PlanRow:
-    """A plan as it stands; `parent` and `child` are what undo and redo would go to."""
+    """A plan as it stands; `parent` and `child` are what undo and redo would go to.
+
+    `document` is "" when its current revision is not there.
+    """
 
     id: str
     version: int

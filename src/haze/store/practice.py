@@ -10,7 +10,8 @@ from haze.store.connection import MissingError
 ADD = "INSERT INTO practice_card (id, at, asked) VALUES (:id, :at, :asked)"
 ONE = "SELECT id, at, asked, answer FROM practice_card WHERE id = :id"
 OPEN = """SELECT id, at, asked, answer FROM practice_card
-WHERE answer IS NULL ORDER BY at DESC, rowid DESC LIMIT 1"""
+WHERE answer IS NULL ORDER BY at DESC, rowid DESC"""
+EVERY = "SELECT id, at, asked, answer FROM practice_card ORDER BY at, rowid"
 ANSWER = "UPDATE practice_card SET answer = :answer WHERE id = :id AND answer IS NULL"
 ANSWERED = """SELECT id, at, asked, answer FROM practice_card
 WHERE answer IS NOT NULL ORDER BY at DESC, rowid DESC LIMIT :most"""
@@ -49,10 +50,14 @@ def is_known(db: sqlite3.Connection, identity: str) -> bool:
     return db.execute(ONE, {"id": identity}).fetchone() is not None
 
 
-def waiting(db: sqlite3.Connection) -> PracticeRow | None:
-    """The card that waits for its answer."""
-    found = db.execute(OPEN).fetchone()
-    return None if found is None else _row(found)
+def waiting(db: sqlite3.Connection) -> list[PracticeRow]:
+    """The cards that wait for their answer, the last first."""
+    return [_row(found) for found in db.execute(OPEN)]
+
+
+def every(db: sqlite3.Connection) -> list[PracticeRow]:
+    """All cards, the oldest first."""
+    return [_row(found) for found in db.execute(EVERY)]
 
 
 def answer(db: sqlite3.Connection, identity: str, *, answer: str) -> None:

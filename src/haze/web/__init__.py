@@ -1,0 +1,3 @@
+"""Haze over HTTP."""
+
+LOOPBACK = "127.0.0.1"

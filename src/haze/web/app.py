@@ -6,12 +6,14 @@ import os
 from pathlib import Path
 from typing import Any
 
-from flask import Response, request, send_from_directory
+from flask import Response, jsonify, request, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_openapi3 import Info, OpenAPI
 
 from haze import __version__
 from haze.service.bench import Bench
+from haze.service.jobs import JobView
+from haze.service.piece.ready import NotReadyError
 from haze.service.wire import holds_nothing
 from haze.web import guard, problems
 from haze.web.booth import booth_blueprint
@@ -32,6 +34,7 @@ from haze.web.shelf import shelf_blueprint
 from haze.web.tablets import tablets_blueprint, watch_door
 
 STATIC = Path(__file__).parent / "static"
+MADE_MEANWHILE = JobView(id="", state="done", progress=1.0, doing="")
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
@@ -75,6 +78,15 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
     problems.install(app, bench.db)
     guard.install(app)
     watch_door(app, bench.tablets)
+
+    @app.errorhandler(NotReadyError)
+    def not_ready(error: NotReadyError) -> Response:
+        """202: the job to wait for; the same request is answered when it has ended."""
+        _, job = bench.prepare(error.piece)
+        answer: Response = jsonify((job or MADE_MEANWHILE).model_dump())
+        answer.status_code = 202
+        answer.headers["Cache-Control"] = "no-store"
+        return answer
 
     @app.before_request
     def moved() -> None:

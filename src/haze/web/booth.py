@@ -14,12 +14,10 @@ from haze.service.booth.booth import (
     EventsOut,
     lay_rest,
     open_booth,
-    take_events,
 )
 from haze.service.booth.drift import DriftOut, drift
 from haze.service.booth.pictures import hold_picture
 from haze.service.cups.trials import ThroughBody
-from haze.service.notebook.keep import RoomThen
 from haze.service.plan import plans
 from haze.service.wire import Identity
 from haze.web.day import DayPath
@@ -46,18 +44,15 @@ def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/days/<day_id>/booth", responses={200: BoothView})
     def at_the_booth(path: DayPath) -> dict[str, object]:
-        return open_booth(db, path.day_id, bench.opened).model_dump()
+        return open_booth(db, path.day_id, bench.on).model_dump()
 
     @api.post("/days/<day_id>/events", responses={200: EventsOut})
     def take(path: DayPath, body: EventsBody) -> dict[str, object]:
-        said = bench.devices.view().room
-        room = None if said is None else RoomThen(**said.model_dump(), measured=True)
-        taken = take_events(db, bench.beliefs, path.day_id, body, bench.opened, measured=room)
-        return taken.model_dump()
+        return bench.take_presses(path.day_id, body).model_dump()
 
     @api.post("/days/<day_id>/again", responses={200: BoothView})
     def again(path: DayPath, body: AgainBody) -> dict[str, object]:
-        return lay_rest(db, path.day_id, body, bench.opened).model_dump()
+        return lay_rest(db, path.day_id, body, bench.on).model_dump()
 
     @api.post("/booth/drift", responses={200: DriftOut})
     def booth_drift(body: ThroughBody) -> dict[str, object]:
@@ -66,7 +61,7 @@ def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/hold/<plan_id>/<coat_id>/<station_id>.png", responses={200: None})
     def hold(path: HoldPath) -> Response:
         plan = plans.open_plan(db, path.plan_id).plan
-        image = hold_picture(plan, path.coat_id, path.station_id, bench.opened(plan))
+        image = hold_picture(plan, path.coat_id, path.station_id, bench.on(plan))
         headers = {"Cache-Control": "private, max-age=3600"}
         return Response(image, mimetype="image/png", headers=headers)
 

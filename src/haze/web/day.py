@@ -9,9 +9,9 @@ from pydantic import BaseModel
 from haze.service.bench import Bench
 from haze.service.day import days
 from haze.service.day.days import AnotherBody, DayView, LayBody, PutDay
-from haze.service.day.document import Date
 from haze.service.day.files import calendar_of, table_of
 from haze.service.jobs import JobView
+from haze.service.moments import Date
 from haze.service.wire import Identity
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath

@@ -16,11 +16,12 @@ from pydantic import BaseModel, Field
 from haze.formats import recipe_sheet as sheet
 from haze.service import settings
 from haze.service.bench import Bench
-from haze.service.files import looked, upkeep, written
+from haze.service.files import looked, unreadable, upkeep, written
 from haze.service.files.documents import MIME
 from haze.service.files.looked import FileLook
 from haze.service.files.recipe import recipe_page
 from haze.service.files.taken import TakeBody, TakenIn
+from haze.service.files.unreadable import RecordQuery, UnreadableList
 from haze.service.files.upkeep import CheckOut, DataView
 from haze.service.jobs import JobView
 from haze.service.plan import plans
@@ -76,7 +77,7 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         plan = plans.open_plan(db, path.plan_id).plan
         page = recipe_page(
             plan,
-            bench.opened(plan),
+            bench.on(plan),
             picture=bench.pictured(plan),
             unit=settings.read(db)["pressure_unit"],
             today=date.today(),
@@ -136,6 +137,21 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/data", responses={200: DataView})
     def about_data() -> dict[str, object]:
         return upkeep.data_view(db, bench.folder).model_dump()
+
+    @api.get("/unreadable", responses={200: UnreadableList})
+    def all_unreadable() -> dict[str, object]:
+        return unreadable.everything(db).model_dump()
+
+    @api.get("/unreadable/record.json", responses={200: None})
+    def export_unreadable(query: RecordQuery) -> Response:
+        data = unreadable.export(db, query.kind, query.id)
+        headers = {"Content-Disposition": f'attachment; filename="{query.kind}.json"'}
+        return Response(data, content_type="application/json", headers=headers)
+
+    @api.delete("/unreadable", responses={200: Gone})
+    def delete_unreadable(query: RecordQuery) -> dict[str, object]:
+        unreadable.delete(db, query.kind, query.id)
+        return Gone(gone=True).model_dump()
 
     @api.post("/data/check", responses={200: CheckOut})
     def check_data() -> dict[str, object]:

@@ -43,14 +43,25 @@ SEALS = {
 }
 
 
+def _netloc(address: str) -> str | None:
+    """Host and port of an address; None when it is none."""
+    try:
+        return urlsplit(address).netloc
+    except ValueError:
+        return None
+
+
 def _name(host: str) -> str:
-    return urlsplit(f"//{host}").hostname or ""
+    try:
+        return urlsplit(f"//{host}").hostname or ""
+    except ValueError:
+        return ""
 
 
 def _is_foreign() -> bool:
     """Whether another site's page sent this request."""
     origin = request.headers.get("Origin")
-    if origin is not None and urlsplit(origin).netloc != request.host:
+    if origin is not None and _netloc(origin) != request.host:
         return True
     return request.headers.get("Sec-Fetch-Site") in FOREIGN
 

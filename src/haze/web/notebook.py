@@ -65,7 +65,7 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.get("/notebook", responses={200: Notebook})
     def all_sessions(query: FindQuery) -> dict[str, object]:
-        return notebook.everything(db, bench.opened, query.find).model_dump()
+        return bench.notebook(query.find).model_dump()
 
     @api.delete("/notebook/trash", responses={200: Emptied})
     def empty_trash() -> dict[str, object]:
@@ -76,7 +76,7 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return _view(path).model_dump(by_alias=True)
 
     def _view(path: SessionPath) -> SessionView:
-        return notebook.one(db, bench.beliefs, path.session_id, bench.opened)
+        return notebook.one(db, bench.beliefs, path.session_id, bench.on)
 
     @api.put("/sessions/<session_id>", responses={200: SessionView})
     def mark_session(path: SessionPath, body: MarkBody) -> dict[str, object]:
@@ -95,7 +95,6 @@ def notebook_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/sessions/<session_id>/picture.png", responses={200: None})
     def picture_then(path: SessionPath) -> Response:
         plan = notebook.plan_then(db, path.session_id)
-        bench.prepare(plan.piece)  # what is not there yet is made, and asked for again
         image = bench.thumbnail(plan)
         headers = {"Cache-Control": "private, max-age=3600"}
         return Response(image, mimetype="image/png", headers=headers)

@@ -59,25 +59,25 @@ def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/piece-photos/<photo_id>/compare", responses={200: PiecePhotoView})
     def compare_piece(path: PiecePhotoPath, body: Marks) -> dict[str, object]:
         plan = plans.open_plan(db, photos.piece_photo_row(db, path.photo_id).plan).plan
-        return photos.compare(db, path.photo_id, body, plan, bench.opened(plan)).model_dump()
+        return photos.compare(db, path.photo_id, body, plan, bench.on(plan)).model_dump()
 
     @api.get("/piece-photos/<photo_id>/planned.png", responses={200: None})
     def planned_over_photo(path: PiecePhotoPath) -> Response:
         row = photos.piece_photo_row(db, path.photo_id)
         plan = plans.open_plan(db, row.plan).plan
-        image = photos.planned_png(row, plan, bench.opened(plan))
+        image = photos.planned_png(row, plan, bench.on(plan))
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.get("/plans/<plan_id>/side.png", responses={200: None})
     def side_of_plan(path: PlanPath, query: SideSeen) -> Response:
         plan = plans.open_plan(db, path.plan_id).plan
-        image = photos.side_picture(plan, bench.opened(plan), query)
+        image = photos.side_picture(plan, bench.on(plan), query)
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.post("/plans/<plan_id>/piece-stand-in", responses={200: PiecePhotoView})
     def stand_in_piece(path: PlanPath, body: PieceStandIn) -> dict[str, object]:
         plan = plans.open_plan(db, path.plan_id).plan
-        on = bench.opened(plan)
+        on = bench.on(plan)
         return photos.piece_stand_in(db, path.plan_id, plan, on, body).model_dump()
 
     return api

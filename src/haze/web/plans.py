@@ -12,7 +12,7 @@ from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.jobs import JobView
-from haze.service.notebook.notebook import done_so_far, tell_all
+from haze.service.notebook.notebook import done_so_far
 from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
 from haze.service.plan.orders import OrdersOut
@@ -109,7 +109,7 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.get("/plans", responses={200: PlanList})
     def list_plans() -> dict[str, object]:
         found = plans.every(db)
-        tell_all(db, bench.opened)
+        bench.tell_sessions()
         sessions = done_so_far(db)
         for one in found:
             one.pictured = bench.cache.known(one.piece_key)

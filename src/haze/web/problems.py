@@ -11,16 +11,16 @@ from pydantic import BaseModel, Field, ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from haze.core.errors import HazeError
-from haze.service.news import TooManyListenersError
 from haze.store.connection import Database, MissingError, StaleError
 from haze.store.troubles import DiskFullError, StoreError
+from haze.web.events import TooManyStreamsError
 
 log = logging.getLogger(__name__)
 
 STATUS: tuple[tuple[type[HazeError], int], ...] = (
     (MissingError, 404),
     (StaleError, 409),
-    (TooManyListenersError, 503),
+    (TooManyStreamsError, 503),
     (DiskFullError, 507),
     (StoreError, 503),
     (HazeError, 422),

@@ -2,26 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from cheroot import wsgi
-from cheroot.ssl.builtin import BuiltinSSLAdapter
-from flask import Flask
 from waitress import create_server
 from waitress.channel import HTTPChannel
 from waitress.task import ErrorTask
 
 from haze.core.errors import PortError
-from haze.web.certificate import Certificate
 from haze.web.guard import LARGEST_BODY, SEALS
 from haze.web.problems import OF_THE_WEB, SENTENCES, Problem
-from haze.web.tablets import OUTSIDE
 
 THREADS = 32  # each page that waits for a job, or for news, holds one
 MOST_CONNECTIONS = 500  # under what a process may have open
 IDLE_S = 20  # a connection that says nothing for so long makes room for others
 LOOK_EVERY_S = 5
-DOOR_THREADS = 16  # each tablet that listens holds one or two
+Wsgi = Callable[..., Any]
 WORDS = SENTENCES | {400: "The request could not be read."}
 
 
@@ -52,42 +48,7 @@ class _Channel(HTTPChannel):
     error_task_class = _SealedError
 
 
-def make_door(app: Flask, *, host: str, port: int, certificate: Certificate) -> Any:
-    """A server for tablets, over TLS, that listens already; `PortError` when it cannot.
-
-    Parameters
-    ----------
-    app : what answers; it is told which requests came this way
-    host : str, address it listens on
-    port : int
-    certificate : Certificate
-    """
-
-    def outside(environ: dict[str, Any], start_response: Any) -> Any:
-        return app.wsgi_app({**environ, OUTSIDE: True}, start_response)
-
-    server = wsgi.Server(
-        (host, port),
-        outside,
-        numthreads=DOOR_THREADS,
-        max=2 * DOOR_THREADS,
-        server_name="Haze",
-        timeout=IDLE_S,
-        shutdown_timeout=1,
-    )
-    server.max_request_body_size = LARGEST_BODY + 2**20
-    server.ssl_adapter = BuiltinSSLAdapter(str(certificate.certificate), str(certificate.key))
-    try:
-        server.prepare()
-    except OSError as error:
-        why = error.strerror or error
-        raise PortError(
-            f"Port {port} on {host} cannot be used ({why}); choose another with --port."
-        ) from error
-    return server
-
-
-def make_server(app: Flask, *, host: str, port: int) -> Any:
+def make_server(app: Wsgi, *, host: str, port: int) -> Any:
     """A server that listens already; `PortError` when it cannot.
 
     Parameters
@@ -110,6 +71,7 @@ def make_server(app: Flask, *, host: str, port: int) -> Any:
             channel_timeout=IDLE_S,
             cleanup_interval=LOOK_EVERY_S,
             asyncore_use_poll=True,
+            channel_request_lookahead=1,  # so that a page that leaves is noticed while it waits
         )
     except (OSError, ValueError) as error:
         why = getattr(error, "strerror", None) or error

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from haze.service.bench import Bench
 from haze.service.booth.tablets import Tablets, TabletsView, WrongCodeError
 from haze.service.wire import Identity
+from haze.web.events import CLIENT
 from haze.web.problems import Problem, problem
 
 COOKIE = "haze-tablet"
@@ -63,7 +64,9 @@ def watch_door(app: Flask, tablets: Tablets) -> None:
             return None
         if request.path.startswith(DESK_ONLY):
             return problem(403, code="desk", detail="This can be done at the desk only.")
-        if tablets.knows(request.cookies.get(COOKIE, "")):
+        token = request.cookies.get(COOKIE, "")
+        if tablets.knows(token):
+            request.environ[CLIENT] = token
             return None
         if request.method == "GET" and not request.path.startswith("/api/"):
             return Response(status=303, headers={"Location": "/pair"})

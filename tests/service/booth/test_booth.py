@@ -15,7 +15,6 @@ from haze.service.booth.booth import (
     NotLaidError,
     lay_rest,
     open_booth,
-    take_events,
 )
 from haze.service.booth.pressed import Turned
 from haze.service.booth.steps import BoothStep
@@ -56,7 +55,7 @@ class Booth:
             **more,
         }
         body = EventsBody.model_validate({"events": [event]})
-        take_events(self.bench.db, self.bench.beliefs, self.day, body, self.bench.on)
+        self.bench.take_presses(self.day, body)
 
     def do(self, step: BoothStep) -> None:
         for number in range(step.count):
@@ -222,4 +221,4 @@ def test_a_booth_needs_a_day_that_is_laid_as_its_plans_are(at_booth: Booth) -> N
 def test_events_of_a_day_that_is_not_there_are_refused_whole(at_booth: Booth) -> None:
     body = EventsBody(events=[])
     with pytest.raises(MissingError):
-        take_events(at_booth.bench.db, at_booth.bench.beliefs, "nobody", body, at_booth.bench.on)
+        at_booth.bench.take_presses("nobody", body)

@@ -95,7 +95,7 @@ def kept(bench: Bench, cone: PlanView) -> PlanView:
     tried(bench, cone.plan, ["specks", "clean", "specks", "spiders"])
     first = next(iter(bench.beliefs.tried().of.values()))[0].id
     bench.take_trial_back(first, back=True)
-    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    session = bench.notebook().sessions[0].id
     notebook.mark(bench.db, session, MarkBody(note="by the window", rating=4))
     out = io.BytesIO()
     Image.linear_gradient("L").convert("RGB").save(out, "JPEG")
@@ -136,7 +136,7 @@ def test_the_whole_notebook_comes_back_as_it_was(
 ) -> None:
     data = all_of(bench)
     took(other, data)
-    first, second = (notebook.everything(b.db, b.on) for b in (bench, other))
+    first, second = (b.notebook() for b in (bench, other))
     assert second.sessions == first.sessions
     line = first.sessions[-1]
     views = [notebook.one(b.db, b.beliefs, line.id, b.on) for b in (bench, other)]
@@ -463,7 +463,7 @@ def test_an_airbrush_that_is_called_as_a_paint_is_stays_an_airbrush(
 
 
 def test_a_text_with_the_character_that_is_none_is_refused(bench: Bench, kept: PlanView) -> None:
-    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    session = bench.notebook().sessions[0].id
     with bench.db.atomic() as tx:
         tx.execute(
             "UPDATE session SET plan = :plan WHERE id = :id", {"plan": kept.id, "id": session}
@@ -479,10 +479,10 @@ def test_a_text_with_the_character_that_is_none_is_refused(bench: Bench, kept: P
 
 
 def test_tables_hold_a_line_for_each_and_no_formula(bench: Bench, kept: PlanView) -> None:
-    session = notebook.everything(bench.db, bench.on).sessions[0].id
+    session = bench.notebook().sessions[0].id
     notebook.mark(bench.db, session, MarkBody(note="=cmd|calc", rating=3))
     lines = written.sessions_csv(bench.db).decode("utf-8-sig").splitlines()
-    assert len(lines) == 1 + len(notebook.everything(bench.db, bench.on).sessions)
+    assert len(lines) == 1 + len(bench.notebook().sessions)
     assert "'=cmd|calc" in lines[1] + lines[2]
     assert len(written.trials_csv(bench.db).decode("utf-8-sig").splitlines()) == 5
     document = HazeFile.model_validate_json(written.notebook_json(bench.db))
@@ -505,8 +505,8 @@ def test_a_backup_taken_while_something_is_written_is_whole(
     again = Bench(restored)
     try:
         assert plans.open_plan(again.db, kept.id).plan == kept.plan
-        assert [s.id for s in notebook.everything(again.db, again.on).sessions] == [
-            s.id for s in notebook.everything(bench.db, bench.on).sessions
+        assert [s.id for s in again.notebook().sessions] == [
+            s.id for s in bench.notebook().sessions
         ]
     finally:
         again.close()
@@ -534,7 +534,7 @@ def test_a_folder_that_was_moved_and_renamed_opens(tmp_path: Path, cone_stl: byt
     try:
         again.tidy()
         assert plans.open_plan(again.db, view.id).plan == view.plan
-        assert len(notebook.everything(again.db, again.on).sessions) == 1
+        assert len(again.notebook().sessions) == 1
     finally:
         again.close()
 

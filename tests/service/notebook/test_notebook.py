@@ -11,7 +11,7 @@ from PIL import Image
 from haze.core.errors import PhotoError
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.booth.booth import EventsBody, open_booth, take_events
+from haze.service.booth.booth import EventsBody, learn_from_presses, open_booth, take_events
 from haze.service.cups.trials import TrialBody
 from haze.service.day import days
 from haze.service.day.days import LayBody, PutDay
@@ -69,7 +69,8 @@ class Evening:
         }
         room = RoomThen(temperature_c=19.4, humidity_pct=52, measured=True)
         body = EventsBody.model_validate({"events": [event]})
-        take_events(self.bench.db, self.bench.beliefs, self.day, body, self.bench.on, measured=room)
+        take_events(self.bench.db, self.day, body, measured=room)
+        learn_from_presses(self.bench.db, self.bench.beliefs, self.day, self.bench.on)
 
     def all_of_it(self, *, problem_at: str = "") -> None:
         for step in open_booth(self.bench.db, self.day, self.bench.on).steps:
@@ -97,7 +98,7 @@ def evening(
 
 
 def only(bench: Bench, find: str = "") -> notebook.SessionLine:
-    [line] = notebook.everything(bench.db, bench.on, find).sessions
+    [line] = bench.notebook(find).sessions
     return line
 
 
@@ -132,7 +133,7 @@ def test_a_press_is_kept_even_when_the_notebook_cannot_read_its_day(
         tx.execute(f"UPDATE day SET {what} = '{{}}'")
     evening.press(step.id)
     assert [e.step for e in booth_store.since(bench.db.connection(), evening.day, 0)] == [step.id]
-    lines = notebook.everything(bench.db, bench.on).sessions if what == "laid" else []
+    lines = bench.notebook().sessions if what == "laid" else []
     assert [line.planned_min for line in lines] == ([None] if what == "laid" else [])
 
 
@@ -243,7 +244,7 @@ def test_trials_on_card_are_a_session_a_paint_and_a_day(bench: Bench) -> None:
     for n, look in enumerate(["specks", "clean", "specks"]):
         bench.log_trial(trial(n, look))
     bench.log_trial(trial(9, paint="gull-wing"))
-    lines = notebook.everything(bench.db, bench.on).sessions
+    lines = bench.notebook().sessions
     assert {(s.name, s.what, s.troubles) for s in lines} == {
         ("Trial cards, Tern White", "3 cards", 2),
         ("Trial cards, Gull Wing", "one card", 1),
@@ -282,13 +283,13 @@ def test_a_session_is_found_by_piece_trouble_and_note(
     body = MarkBody(note="Chalky by the window, dried after the third coat", rating=4)
     notebook.mark(bench.db, line.id, body)
     assert only(bench, find).rating == 4
-    assert notebook.everything(bench.db, bench.on, f"{find} lighthouse").sessions == []
+    assert bench.notebook(f"{find} lighthouse").sessions == []
 
 
 @pytest.mark.parametrize("find", ['"', "a OR", "NEAR(", "* *", "-", "col:x", "'; DROP", "\x01"])
 def test_signs_of_the_search_language_are_words_like_others(bench: Bench, find: str) -> None:
     bench.log_trial(trial(1))
-    notebook.everything(bench.db, bench.on, find)
+    bench.notebook(find)
 
 
 def test_words_are_looked_for_all_and_by_their_beginnings() -> None:
@@ -300,15 +301,15 @@ def test_a_session_goes_into_the_trash_and_comes_back(bench: Bench) -> None:
     bench.log_trial(trial(1))
     line = only(bench)
     notebook.put_away(bench.db, line.id, trashed=True)
-    held = notebook.everything(bench.db, bench.on)
+    held = bench.notebook()
     assert (held.sessions, [s.id for s in held.trashed]) == ([], [line.id])
     assert bench.beliefs.tried().of, "its trials go on counting"
     notebook.put_away(bench.db, line.id, trashed=False)
     assert only(bench).id == line.id
     notebook.put_away(bench.db, line.id, trashed=True)
     assert notebook.empty_trash(bench.db) == 1
-    assert notebook.everything(bench.db, bench.on).trashed == []
-    assert notebook.everything(bench.db, bench.on, "tern").sessions == []
+    assert bench.notebook().trashed == []
+    assert bench.notebook("tern").sessions == []
     assert trial_store.one(bench.db.connection(), "trial-0001").session is None
     with pytest.raises(MissingError):
         notebook.one(bench.db, bench.beliefs, line.id, bench.on)
@@ -349,9 +350,9 @@ def test_a_photo_is_found_by_its_note_and_comes_back_from_the_trash(bench: Bench
     photos.mark(bench.db, kept.id, note=" Left cheek, too bright ")
     assert only(bench, "cheek").id == session
     photos.put_away(bench.db, kept.id, trashed=True)
-    held = notebook.everything(bench.db, bench.on)
+    held = bench.notebook()
     assert [(p.id, p.note) for p in held.trashed_photos] == [(kept.id, "Left cheek, too bright")]
-    assert notebook.everything(bench.db, bench.on, "cheek").sessions == []
+    assert bench.notebook("cheek").sessions == []
     photos.put_away(bench.db, kept.id, trashed=False)
     assert only(bench, "cheek").id == session
     photos.put_away(bench.db, kept.id, trashed=True)

@@ -99,17 +99,18 @@ def require_usable(mesh: RawMesh) -> None:
     if sides.max() > LARGEST:
         raise MeshError("The mesh is larger than a piece can be; save it in millimetres and retry.")
     size = float(np.linalg.norm(sides))
-    if size <= 0 or _surface(mesh) <= 1e-10 * size * size:
+    if size <= 0 or not _has_surface(mesh, 1e-10 * size * size):
         raise MeshError("The mesh has no surface: all its triangles are empty.")
 
 
-def _surface(mesh: RawMesh) -> float:
-    """Surface [file unit²], block by block: a large mesh must not take its room twice."""
-    blocks = range(0, len(mesh.faces), AREA_BLOCK)
-    return sum(
-        float(triangles.area(mesh.vertices[mesh.faces[at : at + AREA_BLOCK]]).sum())
-        for at in blocks
-    )
+def _has_surface(mesh: RawMesh, least: float) -> bool:
+    """Whether the surface is more than `least` [file unit²]; block by block, until that is sure."""
+    surface = 0.0
+    for at in range(0, len(mesh.faces), AREA_BLOCK):
+        surface += float(triangles.area(mesh.vertices[mesh.faces[at : at + AREA_BLOCK]]).sum())
+        if surface > least:
+            return True
+    return False
 
 
 def vertex_normals(vertices: Array, faces: Ints) -> Array:

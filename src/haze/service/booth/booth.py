@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import replace
+from sqlite3 import Connection
 from typing import Annotated
 
 from pydantic import BaseModel, Field
@@ -15,6 +16,7 @@ from haze.core.day.schedule.problem import Entry
 from haze.core.errors import HazeError
 from haze.core.plan.base import Strict
 from haze.core.plan.document import Plan
+from haze.service.booth.checked import OfDay, OtherDayError, require_known
 from haze.service.booth.pressed import (
     MOST_EVENTS,
     EventIn,
@@ -34,15 +36,17 @@ from haze.service.day.days import DayView
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, plan_lane
+from haze.service.moments import MOST_MINUTES
 from haze.service.notebook.keep import RoomThen, keep_presses
 from haze.service.notebook.keep import at_booth as session_at
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.layers import layers_of
+from haze.service.records import UnreadableError, reading
 from haze.store import booth as store
 from haze.store import days as day_store
+from haze.store import trials as trial_store
 from haze.store.connection import Database, MissingError
-from haze.store.days import DayRow
 
 AGAIN_S = 0.35
 SEED = 1
@@ -90,70 +94,107 @@ class EventsOut(BaseModel):
 class AgainBody(Strict):
     """Lay the rest anew; `minute` is now, from the start of the day."""
 
-    minute: float = Field(ge=0, le=1_000_000)
+    minute: float = Field(ge=0, le=MOST_MINUTES)
 
 
 Opened = Callable[[Plan], OnPiece]
 
 
 def take_events(
-    db: Database,
-    beliefs: Beliefs,
-    day: str,
-    body: EventsBody,
-    opened: Opened,
-    *,
-    measured: RoomThen | None = None,
+    db: Database, day: str, body: EventsBody, *, measured: RoomThen | None = None
 ) -> EventsOut:
     """Store events once each, all of them or none; what came since the browser last asked.
 
-    A look at a card teaches the model as a trial does; taken back, it no longer counts.
+    What they teach is learned by `learn_from_presses`, now or after a cut.
+
+    Parameters
+    ----------
+    db : holds days, plans and events
+    day : identity
+    body : what the browser holds
+    measured : the room, where a sensor tells it; it goes into the notebook
+
+    Raises
+    ------
+    UnknownStepError, OtherDayError : naming the press; none of them was stored
+    MissingError : when there is no such day
+    """
+    with db.atomic() as tx:
+        held = day_store.one(tx, day)
+        of_day = OfDay(tx, held)
+        new = [event for event in body.events if _is_new(tx, day, event)]
+        require_known(new, of_day)
+        for event in new:
+            store.add(tx, row_of(day, event))
+        keep_presses(tx, held, new, measured=measured)
+    return EventsOut(events=events_of(store.since(db.connection(), day, body.since)))
+
+
+def _is_new(tx: Connection, day: str, event: EventIn) -> bool:
+    stored_with = store.day_of(tx, event.id)
+    if stored_with not in (None, day):
+        raise OtherDayError(
+            f"Press {event.id} is stored with another day already. It was not stored again.",
+            field=f"events.{event.id}",
+        )
+    return stored_with is None
+
+
+def learn_from_presses(db: Database, beliefs: Beliefs, day: str, opened: Opened) -> None:
+    """Learn from the presses of a day that nothing was learned from yet.
+
+    A look at a card teaches the model as a trial does; taken back, it no longer counts. Each is
+    learned and marked in one transaction. While the day is not planned as its plans are now, its
+    presses wait.
 
     Parameters
     ----------
     db : holds days, plans and events
     beliefs : of all trials
     day : identity
-    body : what the browser holds
     opened : a plan's piece
-    measured : the room, where a sensor tells it; it goes into the notebook
+
+    Raises
+    ------
+    MissingError : when a piece is not worked out yet, by `opened`
     """
-    with db.atomic() as tx:
-        held = day_store.one(tx, day)
-        new = [e for e in body.events if store.add(tx, row_of(day, e))]
-        keep_presses(tx, held, new, measured=measured)
-    rows = store.since(db.connection(), day, 0)
-    _teach(db, beliefs, held, new, events_of(rows), opened)
-    return EventsOut(events=events_of([row for row in rows if row.seq > body.since]))
+    rows = store.untaught(db.connection(), day)
+    if not rows:
+        return
+    waiting = {event.id: event for event in events_of(rows)}
+    steps: dict[str, BoothStep] = {}
+    if any(event.kind == "tried" for event in waiting.values()):
+        try:
+            booth, _ = _booth(db, days.one(db, day), opened)
+        except (NotLaidError, UnreadableError):
+            return
+        steps = {step.id: step for step in booth.steps}
+    for row in rows:
+        with db.atomic() as tx:
+            event = waiting.get(row.id)
+            if event is not None and event.kind == "tried":
+                _learn(tx, day, event, steps.get(event.step))
+            elif event is not None:
+                _take_back(tx, day, event)
+            store.taught(tx, row.id)
+    beliefs.changed()
 
 
-def _teach(
-    db: Database,
-    beliefs: Beliefs,
-    held: DayRow,
-    new: list[EventIn],
-    events: list[EventOut],
-    opened: Opened,
-) -> None:
-    if any(e.kind == "tried" for e in new):
-        with suppress(NotLaidError):
-            booth, _ = _booth(db, days.one(db, held.id), opened)
-            asked = {s.id: s for s in booth.steps}
-            for e in new:
-                step = asked.get(e.step)
-                if e.kind == "tried" and e.look and step is not None and step.through is not None:
-                    through = step.through.model_dump()
-                    named = {"id": e.id, "look": e.look, "plan": step.plan, "step": step.coat}
-                    card = TrialBody.model_validate(through | named)
-                    own = session_at(db.connection(), held, plan=step.plan or "", minute=e.minute)
-                    trials.log(db, beliefs, card, session=own)
-    for e in new:
-        if e.kind != "undone":
-            continue
-        for tried in events:
-            if tried.kind == "tried" and tried.step == e.step and tried.at < e.at:
-                with suppress(MissingError):
-                    trials.take_back(db, beliefs, tried.id, back=True)
+def _learn(tx: Connection, day: str, event: EventOut, step: BoothStep | None) -> None:
+    if event.look is None or step is None or step.through is None:
+        return
+    named = {"id": event.id, "look": event.look, "plan": step.plan, "step": step.coat}
+    card = TrialBody.model_validate(step.through.model_dump() | named)
+    held = day_store.one(tx, day)
+    own = session_at(tx, held, plan=step.plan or "", minute=event.minute)
+    trials.keep(tx, card, session=own)
+
+
+def _take_back(tx: Connection, day: str, event: EventOut) -> None:
+    for tried in events_of(store.since(tx, day, 0)):
+        if tried.kind == "tried" and tried.step == event.step and tried.at < event.at:
+            with suppress(MissingError):
+                trial_store.take_back(tx, tried.id, back=True)
 
 
 def open_booth(db: Database, day: str, opened: Opened) -> BoothView:
@@ -176,7 +217,8 @@ def open_booth(db: Database, day: str, opened: Opened) -> BoothView:
         # nobody has looked at its Day screen yet
         raise MissingError(NOT_LAID, field="day") from None
     booth, events = _booth(db, view, opened)
-    return _view(view, booth, events, missed=[])
+    with reading("day", day):
+        return _view(view, booth, events, missed=[])
 
 
 def lay_rest(db: Database, day: str, body: AgainBody, opened: Opened) -> BoothView:
@@ -219,6 +261,11 @@ def _missed_words(laid: LaidDay, one: Missed) -> str:
 
 
 def _booth(db: Database, view: DayView, opened: Opened) -> tuple[BoothDay, list[EventOut]]:
+    with reading("day", view.id):
+        return _as_it_stands(db, view, opened)
+
+
+def _as_it_stands(db: Database, view: DayView, opened: Opened) -> tuple[BoothDay, list[EventOut]]:
     if view.laid is None:
         raise NotLaidError(NOT_LAID)
     if view.stale:

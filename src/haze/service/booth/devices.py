@@ -16,10 +16,8 @@ from haze.core.plan.knobs import Humidity, Temperature
 from haze.devices.compressor import MOST_PSI, CompressorFault, SimulatedCompressor
 from haze.devices.pedal import Press, SimulatedPedal
 from haze.devices.room import RoomFault, SimulatedRoom
-from haze.service.jobs import ALIVE_EVERY_S
-from haze.service.news import MOST_LISTENERS, TooManyListenersError
+from haze.service.jobs import LOOK_EVERY_S
 
-TOLD_EVERY_S = 1.0
 SAGS_SHARE = 0.05  # of the set point: so much less while spraying is more than a sound line
 DAMP = 0.6  # of the trap: from here it should be drained
 BUSY = 0.45  # of the last half hour: from here the motor wants a rest
@@ -81,7 +79,6 @@ class Devices:
         self.pedal = SimulatedPedal()
         self.on = False
         self._changed = threading.Condition()
-        self._listeners = 0
         self._closed = False
 
     def switch(self, *, on: bool) -> None:
@@ -153,32 +150,13 @@ class Devices:
 
     def listen(self) -> Generator[DevicesView | None, None, None]:
         """All devices now and whenever they change; None when nothing does for a while."""
-        with self._changed:
-            if self._listeners >= MOST_LISTENERS:
-                raise TooManyListenersError(
-                    f"{MOST_LISTENERS} pages listen already; close some of them."
-                )
-            self._listeners += 1
-        return self._heard()
-
-    def _heard(self) -> Generator[DevicesView | None, None, None]:
         told: DevicesView | None = None
-        silent_s = 0.0
-        try:
-            while not self._closed:
-                now = self.view()
-                if now != told:
-                    told, silent_s = now, 0.0
-                    yield now
-                elif silent_s >= ALIVE_EVERY_S:
-                    silent_s = 0.0
-                    yield None
-                with self._changed:
-                    self._changed.wait(timeout=TOLD_EVERY_S)
-                silent_s += TOLD_EVERY_S
-        finally:
+        while not self._closed:
+            now = self.view()
+            yield now if now != told else None
+            told = now
             with self._changed:
-                self._listeners -= 1
+                self._changed.wait(timeout=LOOK_EVERY_S)
 
     def close(self) -> None:
         """Let everybody go."""

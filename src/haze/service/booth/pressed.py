@@ -12,16 +12,17 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
-from haze.core.plan.base import Identity, Strict
 from haze.core.spray.calibrate import Look
 from haze.core.spray.trouble import Symptom
+from haze.service.booth.step_id import StepId, StepText, parse
+from haze.service.moments import Minute, PressedAt
+from haze.service.records import Unreadable, readable
+from haze.service.wire import Identity, Kept, Strict
 from haze.store.booth import EventRow
 
 EventId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
-StepId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,300}$")]
-At = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?Z$")]
 # done and undone are about a count of a step, skipped and redone about all of it
 Kind = Literal[
     "done",
@@ -47,10 +48,10 @@ class EventIn(Strict):
     """
 
     id: EventId
-    at: At
-    minute: float = Field(ge=-100_000, le=1_000_000)
+    at: PressedAt
+    minute: Minute
     kind: Kind
-    step: StepId
+    step: StepText
     number: int = Field(default=0, ge=0, le=MOST_NUMBER)
     look: Look | None = None
     symptom: Symptom | None = None
@@ -60,16 +61,21 @@ class EventIn(Strict):
     coat: Identity | None = None
     copy_number: int | None = Field(default=None, ge=1, le=200)
 
+    @property
+    def of(self) -> StepId:
+        """The step it is about."""
+        return parse(self.step)
 
-class EventOut(BaseModel):
+
+class EventOut(Kept):
     """One press as it is stored; `seq` is its place among all."""
 
     seq: int
     id: str
-    at: str
-    minute: float
+    at: PressedAt
+    minute: Minute
     kind: Kind
-    step: str
+    step: StepText
     number: int
     look: Look | None = None
     symptom: Symptom | None = None
@@ -79,7 +85,13 @@ class EventOut(BaseModel):
     coat: str | None = None
     copy_number: int | None = None
 
+    @property
+    def of(self) -> StepId:
+        """The step it is about."""
+        return parse(self.step)
 
+
+TEACHING = ("tried", "undone")  # what is learned from when it comes
 TOLD = ("look", "symptom", "knob", "to", "plan", "coat", "copy_number")
 
 
@@ -95,6 +107,7 @@ def row_of(day: str, event: EventIn) -> EventRow:
         step=event.step,
         number=event.number,
         told=json.dumps(told),
+        taught=int(event.kind not in TEACHING),
     )
 
 
@@ -176,5 +189,10 @@ def pressed(events: Iterable[EventOut]) -> Pressed:
 
 
 def events_of(rows: Sequence[EventRow]) -> list[EventOut]:
-    """Stored events."""
-    return [event_of(row) for row in rows]
+    """Stored events that can be read; the others have no say in how the booth stands."""
+    return readable(rows, event_of, named).views
+
+
+def named(row: EventRow) -> Unreadable:
+    """What can be told of a stored event without reading it."""
+    return Unreadable(kind="booth_event", id=row.id, name=f"A press, {row.kind}", at=row.at)

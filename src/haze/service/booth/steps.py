@@ -20,6 +20,7 @@ from haze.core.plan.coat import Coat, HandStep, MixPart, SprayAt, StationAt
 from haze.core.plan.document import Plan
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.booth.pressed import Pressed
+from haze.service.booth.step_id import StepId, Stretch
 from haze.service.cups.setting import AssessIn, asked_of
 from haze.service.cups.trials import AirbrushNamed, PaintNamed
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN
@@ -134,7 +135,7 @@ def entry_id(group: Group, step: int) -> str:
     """The name of a stretch of the day; it stays when the day is laid anew."""
     tasks = group.of.tasks
     part = part_of_step(tasks, step)
-    return f"{group.of.identity}.{tasks[step].step}.{part}.{group.copy_from}"
+    return str(Stretch(group.of.identity, tasks[step].step, part, group.copy_from))
 
 
 def _steps(booth: BoothDay) -> Iterator[BoothStep]:
@@ -220,9 +221,10 @@ class _Stretch:
 def _open(booth: BoothDay, day: int, begin: float) -> BoothStep:
     found = {c.id: c for plan in booth.plans.values() for c in plan_cautions(plan)}
     cautions = sorted(found.values(), key=lambda c: c.sign != "stop")
+    step_id = StepId(None, "open", day)
     return BoothStep(
-        id=f"day-{day}:open",
-        entry=f"day-{day}",
+        id=str(step_id),
+        entry=step_id.entry,
         kind="caution",
         day=day,
         from_min=begin,
@@ -238,9 +240,10 @@ def _open(booth: BoothDay, day: int, begin: float) -> BoothStep:
 
 
 def _close(booth: BoothDay, day: int, end: float) -> BoothStep:
+    step_id = StepId(None, "close", day)
     return BoothStep(
-        id=f"day-{day}:close",
-        entry=f"day-{day}",
+        id=str(step_id),
+        entry=step_id.entry,
         kind="close",
         day=day,
         from_min=end + OPEN_MIN,

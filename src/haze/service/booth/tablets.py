@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import hmac
 import secrets
+import string
 import threading
 import time
 import uuid
@@ -112,7 +113,7 @@ class Tablets:
         ------
         WrongCodeError : when it is not the code on the desk; after a few the code is withdrawn
         """
-        given = "".join(c for c in code if c.isdigit())
+        given = "".join(c for c in code if c in string.digits)
         with self._lock:
             wanted = self._code if time.monotonic() < self._until else None
             if wanted is None or not hmac.compare_digest(given, wanted):

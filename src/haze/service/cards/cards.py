@@ -25,6 +25,7 @@ from haze.service import apart
 from haze.service.cards.swatch import CupBody, in_the_cup, needs_dark
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import GroundIn, setting_words
+from haze.service.records import Unreadable, reading
 from haze.service.shelf.shelf import Shelf
 from haze.store import cards as store
 from haze.store.cards import CardRow
@@ -122,7 +123,8 @@ def _on_card(body: CardBody, shelf: Shelf) -> tuple[bool, CardBody]:
 
 def view(row: CardRow) -> CardView:
     """A card as the screens show it."""
-    asked = CardBody.model_validate_json(row.asked)
+    with reading("card", row.number):
+        asked = CardBody.model_validate_json(row.asked)
     return CardView(
         number=row.number,
         spoken=spoken(row.number),
@@ -133,6 +135,14 @@ def view(row: CardRow) -> CardView:
         title=asked.title,
         setting=setting_words(asked.setting),
         asked=asked,
+    )
+
+
+def named_card(row: CardRow) -> Unreadable:
+    """What can be told of a card without reading it."""
+    number = row.number if 0 <= row.number <= MOST else 0
+    return Unreadable(
+        kind="card", id=str(row.number), name=f"Card {spoken(number)}", at=row.made_at
     )
 
 

@@ -12,6 +12,7 @@ from haze.service.cards.reading import CardRead
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs, MeasuredIn
 from haze.service.cups.trials import Taught, TrialBody
+from haze.service.records import reading
 from haze.service.wire import Strict
 from haze.store import cards as store
 from haze.store.connection import Database, MissingError
@@ -60,7 +61,8 @@ def agree(db: Database, beliefs: Beliefs, photo: str, body: AgreeBody) -> CardTa
             "card for a setting, or log a trial in Window.",
             field="photo",
         )
-    found = CardRead.model_validate_json(row.found)
+    with reading("card_photo", photo):
+        found = CardRead.model_validate_json(row.found)
     asked = view(one(db, row.card)).asked
     trial = TrialBody(
         id=body.id,
@@ -74,10 +76,12 @@ def agree(db: Database, beliefs: Beliefs, photo: str, body: AgreeBody) -> CardTa
     before, _ = believed(beliefs.of(asked.through))
     measured = _measured(found, body.look)
     taught = trials.log(
-        db, beliefs, trial, measured=measured.model_dump_json() if measured else None
+        db,
+        beliefs,
+        trial,
+        measured=measured.model_dump_json() if measured else None,
+        marked=lambda tx: store.taught(tx, photo, trial=body.id),
     )
-    with db.atomic() as tx:
-        store.taught(tx, photo, trial=taught.trial)
     after, _ = believed(beliefs.of(asked.through))
     shown = photo_view(db, store.photo(db.connection(), photo))
     return CardTaught(photo=shown, taught=taught, words=_taught_words(before, after, taught))
@@ -91,7 +95,8 @@ def would_teach(db: Database, beliefs: Beliefs, photo: str) -> WouldTeachList:
     MissingError when there is no such photo
     """
     row = store.photo(db.connection(), photo)
-    found = CardRead.model_validate_json(row.found)
+    with reading("card_photo", photo):
+        found = CardRead.model_validate_json(row.found)
     if row.card is None or row.trial is not None or not found.looks:
         return WouldTeachList(would=[])
     asked = view(one(db, row.card)).asked

@@ -11,11 +11,12 @@ from pydantic import BaseModel
 from haze.core.errors import UnknownNameError
 from haze.core.spray.calibrate import Look, believed
 from haze.service import apart
-from haze.service.cards.cards import CardBody, CardView, one, view
+from haze.service.cards.cards import CardBody, CardView, named_card, one, view
 from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
 from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, in_the_cup
 from haze.service.cups.beliefs import Beliefs
+from haze.service.records import Unreadable, is_readable, readable
 from haze.service.shelf.shelf import Shelf
 from haze.store import cards as store
 from haze.store.cards import CardPhotoRow, CardRow
@@ -43,10 +44,11 @@ class CardPhotoView(BaseModel):
 
 
 class CardsView(BaseModel):
-    """All cards and photos, the newest first."""
+    """All cards and photos, the newest first, and what could not be read."""
 
     cards: list[CardView]
     photos: list[CardPhotoView]
+    unreadable: list[Unreadable]
 
 
 def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
@@ -71,7 +73,11 @@ def take_in(
     """
     held = db.connection()
     rows = [one(db, wanted)] if wanted is not None else store.newest(held, KNOWN)
-    known = {row.number: known_of(row, shelf, beliefs) for row in rows}
+    known = {
+        row.number: known_of(row, shelf, beliefs)
+        for row in rows
+        if is_readable("card", row.number, partial(view, row))
+    }
     return keep(db, read_apart(data, known, wanted=wanted))
 
 
@@ -117,10 +123,11 @@ def stand_in(
 def photo_view(db: Database, row: CardPhotoRow) -> CardPhotoView:
     """A photo as the screens show it."""
     card = store.find(db.connection(), row.card) if row.card is not None else None
+    known = card is not None and is_readable("card", card.number, partial(view, card))
     return CardPhotoView(
         id=row.id,
         at=row.at,
-        card=view(card) if card else None,
+        card=view(card) if card and known else None,
         width=row.width,
         height=row.height,
         found=CardRead.model_validate_json(row.found),
@@ -132,10 +139,18 @@ def photo_view(db: Database, row: CardPhotoRow) -> CardPhotoView:
 def everything(db: Database) -> CardsView:
     """Cards and photos, the newest first."""
     held = db.connection()
+    made = readable(store.newest(held, LISTED), view, named_card)
+    taken = readable(store.newest_photos(held, LISTED_PHOTOS), partial(photo_view, db), named_photo)
     return CardsView(
-        cards=[view(row) for row in store.newest(held, LISTED)],
-        photos=[photo_view(db, row) for row in store.newest_photos(held, LISTED_PHOTOS)],
+        cards=made.views,
+        photos=taken.views,
+        unreadable=[*made.unreadable, *taken.unreadable],
     )
+
+
+def named_photo(row: CardPhotoRow) -> Unreadable:
+    """What can be told of a photo without reading it."""
+    return Unreadable(kind="card_photo", id=row.id, name="A photo of a card", at=row.at)
 
 
 def photo_bytes(db: Database, photo: str) -> bytes:

@@ -32,6 +32,7 @@ from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
+from haze.service.records import Unreadable, readable, reading
 from haze.service.wire import Strict
 from haze.store import piece_photos as store
 from haze.store.connection import Database, MissingError, now
@@ -104,9 +105,10 @@ class PiecePhotoView(BaseModel):
 
 
 class PiecePhotos(BaseModel):
-    """The photos, the newest first."""
+    """The photos, the newest first, and those that could not be read."""
 
     photos: list[PiecePhotoView]
+    unreadable: list[Unreadable]
 
 
 class PieceStandIn(SideSeen):
@@ -134,12 +136,18 @@ def take_in_piece(db: Database, plan: str, data: bytes) -> PiecePhotoView:
         height=made.height,
     )
     with db.atomic() as tx:
-        return _view(store.add(tx, row, data=made.data))
+        return view(store.add(tx, row, data=made.data))
 
 
 def piece_photos(db: Database) -> PiecePhotos:
     """All photos of pieces."""
-    return PiecePhotos(photos=[_view(row) for row in store.newest(db.connection(), LISTED)])
+    found = readable(store.newest(db.connection(), LISTED), view, named_piece_photo)
+    return PiecePhotos(photos=found.views, unreadable=found.unreadable)
+
+
+def named_piece_photo(row: PiecePhotoRow) -> Unreadable:
+    """What can be told of a photo without reading it."""
+    return Unreadable(kind="piece_photo", id=row.id, name="A photo of a piece", at=row.at)
 
 
 def piece_photo_row(db: Database, photo: str) -> PiecePhotoRow:
@@ -152,7 +160,8 @@ def piece_photo_bytes(db: Database, photo: str) -> bytes:
     return store.data(db.connection(), photo)
 
 
-def _view(row: PiecePhotoRow) -> PiecePhotoView:
+def view(row: PiecePhotoRow) -> PiecePhotoView:
+    """A photo for the screen."""
     return PiecePhotoView(
         id=row.id,
         at=row.at,
@@ -206,7 +215,7 @@ def compare(db: Database, photo: str, marks: Marks, plan: Plan, on: OnPiece) -> 
     told = compared(pixels, pose, factor=factor, points=points, plan=plan, on=on)
     with db.atomic() as tx:
         store.tell(tx, photo, marks=marks.model_dump_json(), told=told.model_dump_json())
-        return _view(store.one(tx, photo))
+        return view(store.one(tx, photo))
 
 
 def _pose(row: PiecePhotoRow, marks: Marks, on: OnPiece, pixels: Bytes) -> Pose:
@@ -232,7 +241,8 @@ def planned_png(row: PiecePhotoRow, plan: Plan, on: OnPiece) -> bytes:
     ------
     MissingError while it was not compared
     """
-    told = Compared.model_validate_json(row.told) if row.told else None
+    with reading("piece_photo", row.id):
+        told = Compared.model_validate_json(row.told) if row.told else None
     if told is None or told.camera is None:
         raise MissingError("This photo was not compared yet.", field="photo")
     pose = told.camera.pose(row.width, row.height)

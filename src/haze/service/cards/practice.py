@@ -6,6 +6,7 @@ import io
 import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Annotated
 
 import numpy as np
@@ -51,6 +52,7 @@ from haze.core.spray.unsure import AS_TOLD, Latents
 from haze.service.cards.swatch import needs_dark
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import AssessIn, GroundIn, setting_of
+from haze.service.records import Unreadable, is_readable, readable, reading
 from haze.service.shelf.shelf import Shelf
 from haze.service.wire import PaintIn, Strict
 from haze.store import practice as store
@@ -188,7 +190,8 @@ class PracticeView(BaseModel):
 def practice_card(db: Database, shelf: Shelf, beliefs: Beliefs) -> PracticeView:
     """The card that waits for its answer; a new one when none does."""
     held = db.connection()
-    row = store.waiting(held)
+    waiting = (row for row in store.waiting(held) if can_be_read(row))
+    row = next(waiting, None)
     if row is None:
         answers = _answers(db)
         seed = store.count(held)
@@ -206,7 +209,7 @@ def practice_answer(db: Database, card: str, body: PracticeAnswer) -> PracticeVi
     ------
     MissingError
     """
-    asked = PracticeAsked.model_validate_json(store.one(db.connection(), card).asked)
+    asked = _asked_of(store.one(db.connection(), card))
     changes = judge(setting_of(asked.setting), asked.factors)
     kept = PracticeKept(
         look=body.look, change=body.change, changed_well=well_changed(changes, body.change)
@@ -224,7 +227,7 @@ def practice_png(db: Database, card: str) -> bytes:
     ------
     MissingError
     """
-    asked = PracticeAsked.model_validate_json(store.one(db.connection(), card).asked)
+    asked = _asked_of(store.one(db.connection(), card))
     made = on_card(setting_of(asked.setting), latents=asked.factors, seed=asked.seed)
     light = coloured(made.laid, raster(printed(asked.seed), PX_MM), asked.paint.optics)
     out = io.BytesIO()
@@ -234,11 +237,31 @@ def practice_png(db: Database, card: str) -> bytes:
 
 
 def _answers(db: Database) -> list[Answer]:
-    return [_answer(row) for row in store.answered(db.connection(), REMEMBERED)]
+    return readable(store.answered(db.connection(), REMEMBERED), _answer, named_practice).views
+
+
+def named_practice(row: PracticeRow) -> Unreadable:
+    """What can be told of a card without reading it."""
+    return Unreadable(kind="practice_card", id=row.id, name="A practice card", at=row.at)
+
+
+def read_practice(row: PracticeRow) -> None:
+    """Read a stored card, and its answer where there is one; refused when it cannot be."""
+    (_answer if row.answer is not None else _asked_of)(row)
+
+
+def can_be_read(row: PracticeRow) -> bool:
+    """Whether a stored card, and its answer where there is one, can be read."""
+    return is_readable("practice_card", row.id, partial(read_practice, row))
+
+
+def _asked_of(row: PracticeRow) -> PracticeAsked:
+    with reading("practice_card", row.id):
+        return PracticeAsked.model_validate_json(row.asked)
 
 
 def _answer(row: PracticeRow) -> Answer:
-    asked = PracticeAsked.model_validate_json(row.asked)
+    asked = _asked_of(row)
     given = PracticeKept.model_validate_json(row.answer or "")
     return Answer(asked.look, asked.level, given.look, given.changed_well)
 
@@ -307,7 +330,7 @@ def _asked(pair: Pair, made: Sheet) -> PracticeAsked:
 
 
 def _view(db: Database, row: PracticeRow) -> PracticeView:
-    asked = PracticeAsked.model_validate_json(row.asked)
+    asked = _asked_of(row)
     answers = _answers(db)
     known = standings(answers)
     return PracticeView(
@@ -317,7 +340,7 @@ def _view(db: Database, row: PracticeRow) -> PracticeView:
         needle_mm=asked.airbrush.needle_mm,
         setting=asked.setting,
         level=asked.level,
-        judged=_judged(asked, row.answer) if row.answer else None,
+        judged=_judged(asked, row.answer) if row.answer and can_be_read(row) else None,
         standings=[_standing(look, known[look]) for look in CLASSES],
         answered=len(answers),
     )

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Literal
 
 from pydantic import BaseModel
 
 from haze.service.cards.photos import photo_view
 from haze.service.plan.plans import name_of
+from haze.service.records import is_readable
 from haze.service.wire import Identity, Strict
 from haze.store import cards, piece_photos
 from haze.store.connection import Database
@@ -53,6 +55,8 @@ def cards_trash(db: Database) -> CardsTrash:
 
 
 def _card_name(db: Database, row: cards.CardPhotoRow) -> str:
+    if not is_readable("card_photo", row.id, partial(photo_view, db, row)):
+        return "A photo of a card that cannot be read"
     card = photo_view(db, row).card
     return f"Card {card.spoken}, {card.paint}" if card else "Another card"
 

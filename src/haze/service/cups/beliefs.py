@@ -7,12 +7,14 @@ import threading
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
+from typing import NamedTuple
 
-from cachetools import LRUCache
 from pydantic import Field
 
+from haze.core.errors import UnknownNameError
 from haze.core.spray.calibrate import (
+    CLASS_OF,
     Belief,
     Measured,
     Message,
@@ -22,8 +24,11 @@ from haze.core.spray.calibrate import (
     believe,
     message,
 )
+from haze.core.spray.constants import PAINTS
 from haze.service.cups.setting import AssessIn, setting_of
 from haze.service.jobs import Report
+from haze.service.memo import Memo
+from haze.service.records import Unreadable, is_readable
 from haze.service.wire import Strict
 from haze.store import trials as store
 from haze.store.connection import Database
@@ -32,6 +37,14 @@ from haze.store.trials import TrialRow
 KEPT_BELIEFS = 200
 KEPT_MESSAGES = 2000
 Said = tuple[PaintThrough, tuple[str, ...]]
+
+
+class Asked(NamedTuple):
+    """What a belief depends on: which trials count, of which pair, and which are left out."""
+
+    fingerprint: str
+    pair: PaintThrough
+    lacking: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -56,7 +69,19 @@ def trial_of(row: TrialRow) -> Trial:
     """A stored trial as the model takes it."""
     measured = MeasuredIn.model_validate_json(row.measured).told if row.measured else None
     setting = setting_of(AssessIn.model_validate_json(row.setting))
-    return Trial(setting, row.look, measured)  # type: ignore[arg-type]
+    if row.look not in CLASS_OF or row.kind not in PAINTS:
+        raise UnknownNameError(f"No look is {row.look!r}, or no paint is {row.kind!r}.")
+    return Trial(setting, row.look, measured)
+
+
+def can_be_read(row: TrialRow) -> bool:
+    """Whether a stored trial says what it should."""
+    return is_readable("trial", row.id, partial(trial_of, row))
+
+
+def named_trial(row: TrialRow) -> Unreadable:
+    """What can be told of a stored trial without reading it."""
+    return Unreadable(kind="trial", id=row.id, name=f"Trial of {row.paint_name}", at=row.at)
 
 
 class MeasuredIn(Strict):
@@ -74,30 +99,27 @@ class MeasuredIn(Strict):
 
 
 class Beliefs:
-    """Beliefs of one database's trials, kept until a trial changes; safe from several threads."""
+    """Beliefs of one database's trials, kept by which trials count; safe from several threads."""
 
     def __init__(self, db: Database) -> None:
         self._db = db
-        self._lock = threading.RLock()
+        self._lock = threading.Lock()
         self._tried: Tried | None = None
-        self._held: LRUCache[PaintThrough, Belief | None] = LRUCache(KEPT_BELIEFS)
-        self._lacking: LRUCache[Said, Belief | None] = LRUCache(KEPT_BELIEFS)
-        self._messages: LRUCache[Said, Message] = LRUCache(KEPT_MESSAGES)
+        self._held: Memo[Asked, Belief | None] = Memo(KEPT_BELIEFS)
+        self._messages: Memo[Said, Message] = Memo(KEPT_MESSAGES)
 
     def changed(self) -> None:
-        """Trials changed: what was believed is worked out anew."""
+        """Trials changed: they are read again when they are asked for."""
         with self._lock:
             self._tried = None
-            self._held.clear()
-            self._lacking.clear()
 
     def tried(self) -> Tried:
-        """All trials that count."""
+        """All trials that count and can be read."""
         with self._lock:
             if self._tried is None:
                 of: dict[PaintThrough, list[TrialRow]] = defaultdict(list)
                 for row in store.every(self._db.connection()):
-                    if row.taken_back_at is None:
+                    if row.taken_back_at is None and can_be_read(row):
                         of[pair_of(row)].append(row)
                 self._tried = Tried({pair: tuple(rows) for pair, rows in of.items()})
             return self._tried
@@ -109,25 +131,19 @@ class Beliefs:
 
     def of(self, pair: PaintThrough) -> Belief | None:
         """What is believed of a pair; None while no trial says anything of it."""
-        with self._lock:
-            if pair not in self._held:
-                self._held[pair] = self._worked_out(pair)
-            return self._held[pair]
+        return self.without(pair)
 
     def without(self, pair: PaintThrough, *trials: str) -> Belief | None:
         """What would be believed without some trials of the pair."""
-        with self._lock:
-            if (pair, trials) not in self._lacking:
-                rows = tuple(r for r in self.tried().of.get(pair, ()) if r.id not in trials)
-                self._lacking[pair, trials] = self._from(pair, rows)
-            return self._lacking[pair, trials]
+        tried = self.tried()
+        asked = Asked(tried.fingerprint, pair, trials)
+        return self._held.of(asked, lambda _: self._from(tried, pair, trials))
 
     def if_told(self, pair: PaintThrough, trial: Trial) -> Belief:
         """What would be believed of a pair with one trial more."""
-        with self._lock:
-            rows = self.tried().of.get(pair, ())
-            told = [*(trial_of(row) for row in rows), trial]
-            return believe(told, before_trials(pair, self._others(pair)))
+        tried = self.tried()
+        told = [*(trial_of(row) for row in tried.of.get(pair, ())), trial]
+        return believe(told, before_trials(pair, self._others(tried, pair)))
 
     def get_ready(self, report: Report) -> None:
         """Work out what each pair's trials say, so that the first page that asks need not wait."""
@@ -135,30 +151,25 @@ class Beliefs:
         for done, (pair, rows) in enumerate(tried.items()):
             if not report(done / len(tried), "Reading trials"):
                 return
-            with self._lock:
-                self._message(pair, rows)
+            self._message(pair, rows)
 
-    def _worked_out(self, pair: PaintThrough) -> Belief | None:
-        return self._from(pair, self.tried().of.get(pair, ()))
-
-    def _from(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Belief | None:
-        others = self._others(pair)
+    def _from(self, tried: Tried, pair: PaintThrough, lacking: tuple[str, ...]) -> Belief | None:
+        rows = tuple(row for row in tried.of.get(pair, ()) if row.id not in lacking)
+        others = self._others(tried, pair)
         if not rows and not others:
             return None
         return believe([trial_of(row) for row in rows], before_trials(pair, others))
 
-    def _others(self, pair: PaintThrough) -> dict[PaintThrough, Message]:
+    def _others(self, tried: Tried, pair: PaintThrough) -> dict[PaintThrough, Message]:
         return {
             other: self._message(other, told)
-            for other, told in self.tried().of.items()
+            for other, told in tried.of.items()
             if other != pair and _related(other, pair)
         }
 
     def _message(self, pair: PaintThrough, rows: tuple[TrialRow, ...]) -> Message:
         key = pair, tuple(row.id for row in rows)
-        if key not in self._messages:
-            self._messages[key] = message([trial_of(row) for row in rows])
-        return self._messages[key]
+        return self._messages.of(key, lambda _: message([trial_of(row) for row in rows]))
 
 
 def _related(one: PaintThrough, other: PaintThrough) -> bool:

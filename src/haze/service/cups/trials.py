@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
+from sqlite3 import Connection
 
 from pydantic import BaseModel, Field
 
@@ -43,6 +44,7 @@ from haze.service.cups.setting import (
 )
 from haze.service.cups.window import WindowIn, WindowOut, opened
 from haze.service.notebook.keep import RoomThen, keep_trial
+from haze.service.records import UnreadableError, reading
 from haze.service.wire import Strict
 from haze.store import trials as store
 from haze.store.connection import Database, now
@@ -315,15 +317,40 @@ def log(
     beliefs: Beliefs,
     body: TrialBody,
     *,
-    session: str | None = None,
     measured: str | None = None,
+    marked: Callable[[Connection], None] | None = None,
 ) -> Taught:
     """Keep a trial and say what it taught; a trial that is kept already is told again.
 
-    `session` is the one at the booth it belongs to; else it goes to the cards of its day.
-    `measured` is JSON: what the photo of its card measured.
+    Parameters
+    ----------
+    db : holds trials
+    beliefs : of all trials
+    body : the trial
+    measured : JSON, what the photo of its card measured
+    marked : what is written with the trial, or not at all
     """
     before = beliefs.without(body.through, body.id)
+    with db.atomic() as tx:
+        keep(tx, body, measured=measured)
+        if marked is not None:
+            marked(tx)
+    beliefs.changed()
+    return _taught(beliefs, body.through, body.sprayed, before, trial=body.id)
+
+
+def keep(
+    tx: Connection, body: TrialBody, *, session: str | None = None, measured: str | None = None
+) -> None:
+    """Keep a trial; one that is kept already stays as it is.
+
+    Parameters
+    ----------
+    tx : of the transaction it belongs to
+    body : the trial
+    session : the one at the booth it belongs to; else it goes to the cards of its day
+    measured : JSON, what the photo of its card measured
+    """
     row = TrialRow(
         id=body.id,
         paint=body.paint.id,
@@ -339,24 +366,23 @@ def log(
         at=now(),
         measured=measured,
     )
-    with db.atomic() as tx:
-        if not store.is_known(tx, row.id):
-            room = RoomThen(**body.setting.room.model_dump(), measured=False)
-            own = session or keep_trial(tx, row, at=row.at, room=room)
-            store.add(tx, replace(row, session=own))
-    beliefs.changed()
-    return _taught(beliefs, body.through, body.sprayed, before, trial=body.id)
+    if not store.is_known(tx, row.id):
+        room = RoomThen(**body.setting.room.model_dump(), measured=False)
+        own = session or keep_trial(tx, row, at=row.at, room=room)
+        store.add(tx, replace(row, session=own))
 
 
 def take_back(db: Database, beliefs: Beliefs, trial: str, *, back: bool) -> Taught:
     """Let a trial no longer count, or count again, and say what that changes."""
     row = store.one(db.connection(), trial)
+    with reading("trial", trial):
+        setting = trial_of(row).setting
     through = pair_of(row)
     before = beliefs.of(through)
     with db.atomic() as tx:
         store.take_back(tx, trial, back=back)
     beliefs.changed()
-    return _taught(beliefs, through, trial_of(row).setting, before, trial=trial)
+    return _taught(beliefs, through, setting, before, trial=trial)
 
 
 def _taught(
@@ -398,5 +424,22 @@ def _whose(asked: WayAsked) -> Whose:
 
 def way_of(db: Database, body: WayAsked) -> WayOut:
     """The painter's own setting for a task."""
-    found = store.way(db.connection(), _whose(body))
-    return WayOut(spray=None if found is None else SprayAt.model_validate_json(found))
+    return WayOut(spray=own_way(db.connection(), _whose(body)))
+
+
+def own_way(tx: Connection, whose: Whose) -> SprayAt | None:
+    """The painter's own setting; None when there is none, or none that can be read.
+
+    Parameters
+    ----------
+    tx : read from
+    whose : of which paint through which needle, for which task
+    """
+    found = store.way(tx, whose)
+    if found is None:
+        return None
+    try:
+        with reading("trial", whose):
+            return SprayAt.model_validate_json(found)
+    except UnreadableError:
+        return None

@@ -13,6 +13,7 @@ from haze.core.day.schedule.effort import EXACT_SHARE, Effort
 from haze.core.day.schedule.planning import plan_day, require_in_time, usual_ways
 from haze.core.day.schedule.problem import LIFE_MIN, Calendar, Day, Entry, Lane, Task
 from haze.core.plan.base import Strict
+from haze.service.wire import Kept
 
 MOST_LANES = 200
 MOST_STEPS = 100
@@ -20,7 +21,7 @@ MOST_TASKS = 600
 MOST_SECONDS = 600.0
 MOST_ITERATIONS = 10_000_000
 USUAL_SECONDS = 5.0
-Clock = Annotated[str, StringConstraints(pattern=r"^([01]?\d|2[0-3]):[0-5]\d$|^24:00$")]
+Clock = Annotated[str, StringConstraints(pattern=r"^([01]?[0-9]|2[0-3]):[0-5][0-9]$|^24:00$")]
 Minutes = Annotated[float, Field(ge=0, le=20_000)]
 
 
@@ -130,7 +131,7 @@ def timed(seconds: float, *, stopped: Callable[[], bool] | None = None) -> Effor
     )
 
 
-class EntryOut(BaseModel):
+class EntryOut(Kept):
     """A step as it is laid; lane and step count from 0 in the order given, airbrush from 1."""
 
     lane: int

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 import time
 import uuid
 from collections.abc import Callable, Sequence
@@ -10,7 +9,7 @@ from contextlib import suppress
 from dataclasses import replace
 from math import inf
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
 from haze.core.day.schedule.again import plan_again
 from haze.core.day.schedule.planning import (
@@ -26,17 +25,18 @@ from haze.core.errors import NoOrderError
 from haze.core.plan.base import Strict
 from haze.core.plan.document import Plan
 from haze.service.day.asked import timed
-from haze.service.day.document import Date, DayDoc, Drawn
+from haze.service.day.document import DayDoc, Drawn
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, is_small, plan_lane
 from haze.service.jobs import Report
+from haze.service.moments import Date
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
+from haze.service.records import Unreadable, UnreadableError, reading
 from haze.store import days
 from haze.store.connection import Database, MissingError
 from haze.store.days import DayRow
 
-log = logging.getLogger(__name__)
 SEARCH_S = 3.0
 AGAIN_S = 0.6
 TRIED_S = 0.5  # on each way to group the copies, before the better one is searched
@@ -92,7 +92,7 @@ def of_plan(db: Database, plan: str, *, today: str) -> DayView:
     plans.open_plan(db, plan)
     row = days.open_of_plan(db.connection(), plan)
     if row is not None:
-        with suppress(ValidationError):  # one that another Haze asked for is begun anew
+        with suppress(UnreadableError):  # a new one takes its place
             return _view(db, row)
     doc = DayDoc(date=today, plans=[plan])
     return _told(db, uuid.uuid4().hex, 0, doc, None)
@@ -124,21 +124,34 @@ def begin_another(db: Database, identity: str, body: AnotherBody) -> DayView:
     """End a day, and begin another of the same plans and habits."""
     with db.atomic() as tx:
         ended = days.end(tx, identity)
-        doc = DayDoc.model_validate_json(ended.document)
+        with reading("day", identity):
+            doc = DayDoc.model_validate_json(ended.document)
         new = doc.model_copy(update={"date": body.today, "wishes": []})
         document = new.model_dump_json()
         row = days.put(tx, uuid.uuid4().hex, version=0, document=document, plans=new.plans)
     return _view(db, row)
 
 
+def named_day(row: DayRow) -> Unreadable:
+    """What can be told of a day without reading it."""
+    return Unreadable(kind="day", id=row.id, name="A day", at=row.created_at)
+
+
+def read_day(row: DayRow) -> None:
+    """Read a stored day as it is asked for, and as it was planned; refused when it cannot be."""
+    with reading("day", row.id):
+        DayDoc.model_validate_json(row.document)
+        if row.laid is not None:
+            Drawn.model_validate_json(row.laid)
+
+
 def _view(db: Database, row: DayRow) -> DayView:
     laid: Drawn | None = None
     if row.laid is not None:
-        try:
+        with suppress(UnreadableError), reading("day", row.id):  # it is laid anew
             laid = Drawn.model_validate_json(row.laid)
-        except ValidationError:
-            log.info("day %s was laid by another Haze; it is laid anew", row.id)
-    return _told(db, row.id, row.version, DayDoc.model_validate_json(row.document), laid)
+    with reading("day", row.id):
+        return _told(db, row.id, row.version, DayDoc.model_validate_json(row.document), laid)
 
 
 def _told(db: Database, identity: str, version: int, doc: DayDoc, laid: Drawn | None) -> DayView:

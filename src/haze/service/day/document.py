@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, StringConstraints, model_validator
+from pydantic import Field, model_validator
 
 from haze.core.day.schedule.problem import Calendar
 from haze.core.plan.base import Identity, Strict, require_single
 from haze.service.day.asked import Clock, EntryOut, minutes_of
+from haze.service.moments import Date
+from haze.service.wire import Kept
 
 MOST_PLANS = 12
 MOST_WISHES = 200
@@ -16,7 +18,6 @@ OPEN_MIN = 6.0  # cautions read, mask and gloves on, extraction running (judged)
 CLOSE_MIN = 9.0  # thorough clean, drain the tank, unplug (judged)
 MIDNIGHT = 24 * 60.0
 PINNED_MIN = 5.0  # a pinned step begins at most so much later
-Date = Annotated[str, StringConstraints(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
 Place = Annotated[float, Field(ge=0, le=200_000)]
 
 
@@ -81,7 +82,7 @@ class DayDoc(Strict):
         )
 
 
-class LaneView(BaseModel):
+class LaneView(Kept):
     """A group of copies of a plan: its strand. `colours` are what lies on it after each step."""
 
     plan: str
@@ -93,7 +94,7 @@ class LaneView(BaseModel):
     segments: list[Segment]
 
 
-class Segment(BaseModel):
+class Segment(Kept):
     """What lies on a group of copies for a while: its colour, and whether it is wet."""
 
     from_min: float
@@ -102,7 +103,7 @@ class Segment(BaseModel):
     state: Literal["bare", "worked", "wet", "ready"]
 
 
-class Row(BaseModel):
+class Row(Kept):
     """One thing the hands do, or do not do.
 
     `plan`, `step`, `part` and `copies_from` (the first copy of each group in turn) name what is
@@ -120,13 +121,13 @@ class Row(BaseModel):
     plan: str | None = None
     step: str | None = None
     part: int = 0
-    copies_from: list[int] = []
+    copies_from: list[int] = Field(default=[])
     airbrush: int | None = None
     wish: Literal["pinned", "later"] | None = None
     ready_min: float | None = None  # when the next step may begin on all of it; null after the last
 
 
-class Figures(BaseModel):
+class Figures(Kept):
     """A laid day in numbers [min]; the usual ways are null where a latest time breaks them."""
 
     total_min: float
@@ -144,7 +145,7 @@ class Figures(BaseModel):
     moved: int | None = None  # neighbours that were turned round since it was laid before
 
 
-class Drawn(BaseModel):
+class Drawn(Kept):
     """A laid day with all that is told of it; `plans` are the versions it was laid from."""
 
     version: int

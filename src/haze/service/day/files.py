@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
 from haze.core.errors import NothingToDoError
 from haze.formats.day_files import Line, calendar_file, day_table
 from haze.service.day.asked import minutes_of
 from haze.service.day.days import DayView
+from haze.service.day.document import Drawn
+from haze.service.records import reading
 
 TOLD = ("open", "work", "clean", "close")
 
@@ -16,9 +19,13 @@ def lines_of(view: DayView) -> list[Line]:
     """What the hands do, on the painter's own clock; `NothingToDoError` when nothing is laid."""
     if view.laid is None:
         raise NothingToDoError("This day is not laid yet: lay it first.", field="day")
+    with reading("day", view.id):
+        return list(_lines(view, view.laid))
+
+
+def _lines(view: DayView, laid: Drawn) -> Iterator[Line]:
     first = datetime.fromisoformat(view.doc.date) + timedelta(minutes=minutes_of(view.doc.start))
-    found = []
-    for n, row in enumerate(view.laid.rows):
+    for n, row in enumerate(laid.rows):
         if row.kind not in TOLD:
             continue
         named = (
@@ -26,17 +33,14 @@ def lines_of(view: DayView) -> list[Line]:
             if row.step
             else f"{row.kind}{n}"
         )
-        found.append(
-            Line(
-                identity=f"{view.id}-{named}",
-                begin=first + timedelta(minutes=round(row.from_min)),
-                end=first + timedelta(minutes=round(row.to_min)),
-                words=row.words,
-                small=row.small,
-                airbrush=row.airbrush,
-            )
+        yield Line(
+            identity=f"{view.id}-{named}",
+            begin=first + timedelta(minutes=round(row.from_min)),
+            end=first + timedelta(minutes=round(row.to_min)),
+            words=row.words,
+            small=row.small,
+            airbrush=row.airbrush,
         )
-    return found
 
 
 def calendar_of(view: DayView) -> bytes:

@@ -8,10 +8,11 @@ from collections.abc import Container, Mapping
 from dataclasses import dataclass
 from sqlite3 import Connection as Tx
 
-from haze.service.cards.cards import CardBody
-from haze.service.cards.piece_photos import Marks
+from haze.service.cards.cards import CardBody, named_card
+from haze.service.cards.photos import named_photo
+from haze.service.cards.piece_photos import Marks, named_piece_photo
 from haze.service.cards.piece_told import Compared
-from haze.service.cards.practice import PracticeAsked, PracticeKept
+from haze.service.cards.practice import PracticeAsked, PracticeKept, named_practice
 from haze.service.cards.reading import CardRead
 from haze.service.files.called import Called, card_with_names
 from haze.service.files.documents import (
@@ -23,6 +24,7 @@ from haze.service.files.documents import (
     PracticePart,
 )
 from haze.service.notebook.photos import Sized
+from haze.service.records import readable
 from haze.store import cards, piece_photos, practice, trials
 from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.piece_photos import PiecePhotoRow
@@ -47,20 +49,21 @@ def everything(tx: Tx, plans: set[str]) -> OfCards:
     tx : read from
     plans : identities of the plans of the file
     """
-    made = [_card(row) for row in cards.every(tx)]
+    made = _cards(tx)
     return OfCards(
         cards=made,
         card_photos=_card_photos(tx, {None, *(card.number for card in made)}),
         piece_photos=_piece_photos(tx, plans),
-        practice=[
-            PracticePart(
-                id=row.id,
-                at=row.at,
-                asked=PracticeAsked.model_validate_json(row.asked),
-                answer=PracticeKept.model_validate_json(row.answer or ""),
-            )
-            for row in practice.answered(tx, MOST_PRACTICE)
-        ],
+        practice=readable(practice.answered(tx, MOST_PRACTICE), _practice, named_practice).views,
+    )
+
+
+def _practice(row: PracticeRow) -> PracticePart:
+    return PracticePart(
+        id=row.id,
+        at=row.at,
+        asked=PracticeAsked.model_validate_json(row.asked),
+        answer=PracticeKept.model_validate_json(row.answer or ""),
     )
 
 
@@ -72,7 +75,7 @@ def of_plan(tx: Tx, plan: str) -> OfCards:
     tx : read from
     plan : its identity
     """
-    made = [card for card in map(_card, cards.every(tx)) if card.asked.plan == plan]
+    made = [card for card in _cards(tx) if card.asked.plan == plan]
     return OfCards(
         cards=made,
         card_photos=_card_photos(tx, {card.number for card in made}),
@@ -81,37 +84,43 @@ def of_plan(tx: Tx, plan: str) -> OfCards:
     )
 
 
+def _cards(tx: Tx) -> list[CardPart]:
+    return readable(cards.every(tx), _card, named_card).views
+
+
 def _card(row: CardRow) -> CardPart:
     asked = CardBody.model_validate_json(row.asked)
     return CardPart(number=row.number, made_at=row.made_at, dark=row.dark, asked=asked)
 
 
 def _card_photos(tx: Tx, numbers: Container[int | None]) -> list[CardPhotoPart]:
-    return [
-        CardPhotoPart(
-            id=row.id,
-            at=row.at,
-            card=row.card,
-            trial=row.trial,
-            found=CardRead.model_validate_json(row.found),
-        )
-        for row in cards.every_photo(tx)
-        if row.trashed_at is None and row.card in numbers
-    ]
+    held = [r for r in cards.every_photo(tx) if r.trashed_at is None and r.card in numbers]
+    return readable(held, _card_photo, named_photo).views
+
+
+def _card_photo(row: CardPhotoRow) -> CardPhotoPart:
+    return CardPhotoPart(
+        id=row.id,
+        at=row.at,
+        card=row.card,
+        trial=row.trial,
+        found=CardRead.model_validate_json(row.found),
+    )
 
 
 def _piece_photos(tx: Tx, plans: Container[str]) -> list[PiecePhotoPart]:
-    return [
-        PiecePhotoPart(
-            id=row.id,
-            at=row.at,
-            plan=row.plan,
-            marks=Marks.model_validate_json(row.marks) if row.marks else None,
-            told=Compared.model_validate_json(row.told) if row.told else None,
-        )
-        for row in piece_photos.every(tx)
-        if row.trashed_at is None and row.plan in plans
-    ]
+    held = [r for r in piece_photos.every(tx) if r.trashed_at is None and r.plan in plans]
+    return readable(held, _piece_photo, named_piece_photo).views
+
+
+def _piece_photo(row: PiecePhotoRow) -> PiecePhotoPart:
+    return PiecePhotoPart(
+        id=row.id,
+        at=row.at,
+        plan=row.plan,
+        marks=Marks.model_validate_json(row.marks) if row.marks else None,
+        told=Compared.model_validate_json(row.told) if row.told else None,
+    )
 
 
 def picture_of(tx: Tx, part: CardPhotoPart | PiecePhotoPart) -> bytes:

@@ -27,6 +27,7 @@ from haze.service.cards.practice import PracticeAsked, PracticeKept
 from haze.service.cards.reading import CardRead
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
+from haze.service.moments import Date, Moment
 from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.told import Told
 from haze.service.shelf.paints import PaintOnShelf
@@ -43,7 +44,6 @@ ALLOWED = (r"haze\.json", r"picture\.png", MESH, PHOTO)
 MOST_MANIFEST = 64 * 2**20
 MOST_PHOTO = 8 * 2**20
 MOST_PRACTICE = 50_000
-Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?(Z|\+00:00)$")]
 OwnId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 
 
@@ -122,7 +122,7 @@ class SessionPart(Part):
 
     id: Identity
     kind: Literal["booth", "cards"]
-    date: Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]
+    date: Date
     began_at: Moment
     ended_at: Moment
     name: Annotated[str, Field(min_length=1, max_length=250)]

@@ -6,6 +6,7 @@ import re
 import time
 import uuid
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from typing import IO, Literal
 
@@ -13,22 +14,30 @@ from pydantic import BaseModel, ValidationError
 
 from haze.core.errors import BadFileError
 from haze.core.plan.document import Plan
+from haze.core.progress import Progress
 from haze.formats.archive import Reader
+from haze.service import apart
+from haze.service.booth.checked import UnknownStepError, require_of_one_plan
 from haze.service.files import cards
 from haze.service.files.documents import (
     ALLOWED,
     MANIFEST,
     MOST_MANIFEST,
+    PICTURE,
     VERSION,
     HazeFile,
     PlanPart,
+    SessionPart,
 )
 from haze.service.piece.meshes import receive
-from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of
+from haze.service.records import UnreadableError, reading
+from haze.service.shelf.paints import PaintOnShelf, key_of
+from haze.service.shelf.shelf import paints
 from haze.service.wire import holds_nothing
-from haze.store import meshes, plans, sessions, shelf, trials
+from haze.store import meshes, plans, sessions, trials
 from haze.store.connection import Database, MissingError
 
+LOOKING = apart.Limits(seconds=30.0, room=3 * apart.GIB // 4)
 KEPT_S = 3600.0  # a file that was looked at and never taken in
 TOKEN = re.compile(r"[0-9a-f]{32}")
 
@@ -104,8 +113,24 @@ def let_go(folder: Path, token: str) -> None:
         kept(folder, token).unlink(missing_ok=True)
 
 
-def read(file: IO[bytes]) -> tuple[HazeFile, Reader]:
-    """What a file holds, and the archive it lies in; `BadFileError` in one sentence.
+def read_apart(path: Path, report: Progress | None = None) -> HazeFile:
+    """What a file holds, read in a process of its own; `HazeError` in one sentence.
+
+    Parameters
+    ----------
+    path : of the archive
+    report : told the share done
+    """
+    return apart.run(partial(_read_path, path=path), limits=LOOKING, progress=report)
+
+
+def _read_path(_: Progress, *, path: Path) -> HazeFile:
+    with path.open("rb") as file:
+        return read(file)
+
+
+def read(file: IO[bytes]) -> HazeFile:
+    """What a file holds; `BadFileError` in one sentence.
 
     Parameters
     ----------
@@ -129,7 +154,7 @@ def read(file: IO[bytes]) -> tuple[HazeFile, Reader]:
             f"{VERSION}. Nothing was changed."
         )
     _require_whole(found, archive)
-    return found, archive
+    return found
 
 
 def _require_whole(found: HazeFile, archive: Reader) -> None:
@@ -149,6 +174,10 @@ def _require_whole(found: HazeFile, archive: Reader) -> None:
     for name in named:
         if name not in archive.names:
             raise BadFileError(f"The file lacks {name}.")
+    for name in sorted(set(archive.names) - {MANIFEST, PICTURE, *named}):
+        raise BadFileError(f"The file holds {name}, which its {MANIFEST} does not name.")
+    for session in found.sessions:
+        _require_known(session)
     have = {m.id for m in found.meshes}
     documents = [p.plan for p in found.plans] + [s.document for s in found.sessions if s.document]
     if any(plan.piece.mesh not in have for plan in documents):
@@ -163,11 +192,35 @@ def _require_whole(found: HazeFile, archive: Reader) -> None:
         raise BadFileError("The file holds a photo of a card that it lacks.")
 
 
+def _require_known(session: SessionPart) -> None:
+    """The presses of a session are about its plan, and its numbers can be counted with."""
+    if session.ended_at < session.began_at:
+        raise BadFileError(f"Session {session.id} ends before it begins.")
+    if session.log and session.document is None:
+        raise BadFileError(f"Session {session.id} has presses, and no plan they are about.")
+    try:
+        require_of_one_plan(session.log)
+    except UnknownStepError as error:
+        raise BadFileError(f"In session {session.id}: {error.message}") from error
+
+
 def look(db: Database, folder: Path, token: str) -> FileLook:
-    """What a kept file would add; nothing is changed."""
-    path = kept(folder, token)
+    """What a kept file would add, found in a process of its own; nothing is changed."""
+    work = partial(_look, path=kept(folder, token), token=token, database=db.path)
+    return apart.run(work, limits=LOOKING)
+
+
+def _look(_: Progress, *, path: Path, token: str, database: Path) -> FileLook:
     with path.open("rb") as file:
-        found, _ = read(file)
+        found = read(file)
+    db = Database.beside(database)
+    try:
+        return _beside(db, found, path, token)
+    finally:
+        db.close()
+
+
+def _beside(db: Database, found: HazeFile, path: Path, token: str) -> FileLook:
     tx = db.connection()
     trial_new = [t for t in found.trials if not trials.is_known(tx, t.id)]
     session_new = {s.id for s in found.sessions if not sessions.is_known(tx, s.id)}
@@ -221,15 +274,16 @@ def plan_state(db: Database, part: PlanPart) -> PlanState:
     except MissingError:
         return "new"
     try:
-        same = Plan.model_validate_json(have.document) == part.plan
-    except ValidationError:
+        with reading("plan", part.id):
+            same = Plan.model_validate_json(have.document) == part.plan
+    except UnreadableError:
         same = False
     return "same" if same and have.trashed_at is None else "other"
 
 
 def mine_of(db: Database, found: HazeFile) -> dict[str, PaintOnShelf]:
     """For each paint of the file the one on the shelf it could be: by identity, else by name."""
-    have = [paint_of(row) for row in shelf.paints(db.connection())]
+    have = paints(db.connection()).views
     by_id = {p.id: p for p in have}
     by_name = {key_of(p.maker, p.name): p for p in have}
     pairs = ((p.id, by_id.get(p.id) or by_name.get(key_of(p.maker, p.name))) for p in found.paints)

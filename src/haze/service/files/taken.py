@@ -28,6 +28,7 @@ from haze.service import apart
 from haze.service.files import cards
 from haze.service.files.called import Called, with_names
 from haze.service.files.documents import (
+    ALLOWED,
     MOST_PHOTO,
     HazeFile,
     MeshPart,
@@ -37,7 +38,7 @@ from haze.service.files.documents import (
     TrialPart,
     WayPart,
 )
-from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read
+from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read_apart
 from haze.service.jobs import Report, share_of
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.meshes import MeshFacts, read_facts
@@ -94,9 +95,9 @@ def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> Taken
     report : told the share done
     """
     path = kept(folder, body.token)
+    found = read_apart(path, share_of(report, "Reading the file"))
     with ExitStack() as held:
-        file = held.enter_context(path.open("rb"))
-        found, archive = read(file)
+        archive = Reader(held.enter_context(path.open("rb")), ALLOWED)
         room = Path(held.enter_context(tempfile.TemporaryDirectory(dir=folder, suffix=".part")))
         checked = _check(db, found, archive, room, report)
         report(0.9, "Adding it")

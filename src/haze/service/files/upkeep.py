@@ -86,7 +86,12 @@ def backup_due(db: Database) -> bool:
     """Whether there is something to lose, and it was not backed up for a month."""
     tx = db.connection()
     since = stored.every(tx).get(BACKED_UP) or plans.oldest(tx)
-    return since is not None and datetime.now(UTC) - datetime.fromisoformat(since) > REMIND_AFTER
+    if since is None:
+        return False
+    try:
+        return datetime.now(UTC) - datetime.fromisoformat(since) > REMIND_AFTER
+    except (ValueError, TypeError):  # a moment that cannot be read says nothing of a backup
+        return True
 
 
 def data_view(db: Database, folder: Path) -> DataView:

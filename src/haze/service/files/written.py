@@ -6,16 +6,16 @@ import csv
 import io
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from typing import IO
+from functools import partial
+from typing import IO, TypeVar
 
 from haze import __version__
 from haze.core.onpiece.painting import sprayed_by
 from haze.core.plan.coat import SprayAt
 from haze.core.plan.document import Plan
-from haze.core.plan.paint import AirbrushUsed
 from haze.formats.archive import Writer
 from haze.formats.shelf_csv import as_text
-from haze.service.cups.beliefs import MeasuredIn
+from haze.service.cups.beliefs import MeasuredIn, can_be_read, named_trial
 from haze.service.cups.setting import AssessIn
 from haze.service.files import cards
 from haze.service.files.documents import (
@@ -33,15 +33,17 @@ from haze.service.files.documents import (
     WayPart,
 )
 from haze.service.notebook.keep import RoomThen
+from haze.service.notebook.notebook import named_session
 from haze.service.notebook.told import Told, log_of
-from haze.service.shelf.paints import paint_of
-from haze.service.shelf.shelf import ThinnerOnShelf
-from haze.store import meshes, photos, plans, sessions, shelf, trials
+from haze.service.records import Unreadable, is_readable, readable, reading
+from haze.service.shelf.shelf import airbrushes, paints, thinners
+from haze.store import meshes, photos, plans, sessions, trials
 from haze.store.connection import Database, now
 from haze.store.sessions import SessionRow
 from haze.store.trials import TrialRow
 
 Pictured = Callable[[Plan], bytes | None]
+R = TypeVar("R")
 
 
 def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured) -> str:
@@ -59,8 +61,9 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
     """
     tx = db.connection()
     row = plans.get(tx, identity)
-    plan = Plan.model_validate_json(row.document)
-    held = [s for s in sessions.every(tx) if s.plan == identity and s.trashed_at is None]
+    with reading("plan", identity):
+        plan = _with_mesh(db, row.document)
+    held = [s for s in _sessions(db) if s.plan == identity and s.trashed_at is None]
     documents = [plan, *_documents(held)]
     printed = cards.of_plan(tx, identity)
     pairs = {sprayed_by(c, p.airbrush) for p in documents for c in p.sprayed}
@@ -78,7 +81,7 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
         db,
         plans=[PlanPart(id=identity, plan=plan)],
         held=held,
-        told=[r for r in trials.every(tx) if r.kind in kinds or r.airbrush in brushes],
+        told=[r for r in _trials(db) if r.kind in kinds or r.airbrush in brushes],
         ways=[w for w in _ways(db) if (w.paint, w.airbrush, w.needle_mm) in through],
         printed=printed,
         wanted=wanted,
@@ -105,15 +108,44 @@ def notebook_json(db: Database) -> bytes:
 
 def _everything(db: Database) -> HazeFile:
     tx = db.connection()
-    held = plans.live(tx)
+    held = readable(
+        plans.live(tx),
+        lambda row: PlanPart(id=row.id, plan=_with_mesh(db, row.document)),
+        lambda row: Unreadable(kind="plan", id=row.id, name="A plan"),
+    ).views
     return _manifest(
         db,
-        plans=[PlanPart(id=r.id, plan=Plan.model_validate_json(r.document)) for r in held],
-        held=sessions.every(tx),
-        told=trials.every(tx),
+        plans=held,
+        held=_sessions(db),
+        told=_trials(db),
         ways=_ways(db),
-        printed=cards.everything(tx, {r.id for r in held}),
+        printed=cards.everything(tx, {part.id for part in held}),
     )
+
+
+def _with_mesh(db: Database, document: str) -> Plan:
+    """A plan whose mesh can be read too; without it a file could not be imported."""
+    plan = Plan.model_validate_json(document)
+    _mesh(db, plan.piece.mesh)
+    return plan
+
+
+def _sessions(db: Database) -> list[SessionRow]:
+    """Sessions that can be read."""
+    return [
+        row
+        for row in sessions.every(db.connection())
+        if is_readable("session", row.id, partial(_session, db, row))
+    ]
+
+
+def _trials(db: Database) -> list[TrialRow]:
+    """Trials that can be read."""
+    return [
+        row
+        for row in trials.every(db.connection())
+        if can_be_read(row) and is_readable("trial", row.id, partial(_trial, row, set()))
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,19 +182,9 @@ def _manifest(
         program=__version__,
         plans=plans,
         meshes=_meshes(db, used),
-        paints=[
-            p for p in map(paint_of, shelf.paints(tx)) if wanted is None or p.id in wanted.paints
-        ],
-        thinners=[
-            ThinnerOnShelf.model_validate(t, from_attributes=True)
-            for t in shelf.thinners(tx)
-            if wanted is None or t.id in wanted.thinners
-        ],
-        airbrushes=[
-            AirbrushUsed.model_validate(a, from_attributes=True)
-            for a in shelf.airbrushes(tx)
-            if wanted is None or a.id in wanted.airbrushes
-        ],
+        paints=[p for p in paints(tx).views if wanted is None or p.id in wanted.paints],
+        thinners=[t for t in thinners(tx).views if wanted is None or t.id in wanted.thinners],
+        airbrushes=[a for a in airbrushes(tx).views if wanted is None or a.id in wanted.airbrushes],
         trials=[_trial(r, own) for r in told],
         ways=ways,
         sessions=[_session(db, s) for s in held],
@@ -194,8 +216,12 @@ def _picture(db: Database, part: Picture) -> bytes:
 
 
 def _meshes(db: Database, wanted: set[str]) -> list[MeshPart]:
-    found = [meshes.get(db.connection(), identity) for identity in sorted(wanted)]
-    return [MeshPart(id=m.id, name=m.name, format=m.format) for m in found]
+    return [_mesh(db, identity) for identity in sorted(wanted)]
+
+
+def _mesh(db: Database, identity: str) -> MeshPart:
+    row = meshes.get(db.connection(), identity)
+    return MeshPart(id=row.id, name=row.name, format=row.format)
 
 
 def _trial(row: TrialRow, held: set[str]) -> TrialPart:
@@ -219,16 +245,17 @@ def _trial(row: TrialRow, held: set[str]) -> TrialPart:
 
 
 def _ways(db: Database) -> list[WayPart]:
-    return [
-        WayPart(
-            paint=whose.paint,
-            airbrush=whose.airbrush,
-            needle_mm=whose.needle_mm,
-            task=whose.task,
-            spray=SprayAt.model_validate_json(setting),
-        )
-        for whose, setting in trials.ways(db.connection())
-    ]
+    return readable(
+        trials.ways(db.connection()),
+        lambda way: WayPart(
+            paint=way[0].paint,
+            airbrush=way[0].airbrush,
+            needle_mm=way[0].needle_mm,
+            task=way[0].task,
+            spray=SprayAt.model_validate_json(way[1]),
+        ),
+        lambda way: Unreadable(kind="trial", id=way[0].paint, name="An own setting"),
+    ).views
 
 
 def _session(db: Database, row: SessionRow) -> SessionPart:
@@ -242,7 +269,7 @@ def _session(db: Database, row: SessionRow) -> SessionPart:
         plan=row.plan,
         paint=row.paint,
         airbrush=row.airbrush,
-        document=Plan.model_validate_json(row.document) if row.document else None,
+        document=_with_mesh(db, row.document) if row.document else None,
         room=RoomThen.model_validate_json(row.room) if row.room else None,
         told=Told.model_validate_json(row.told) if row.told else None,
         note=row.note,
@@ -252,11 +279,14 @@ def _session(db: Database, row: SessionRow) -> SessionPart:
 
 
 def _photos(db: Database, wanted: set[str]) -> list[PhotoPart]:
-    return [
-        PhotoPart(id=p.id, session=p.session, at=p.at, note=p.note)
-        for p in photos.every(db.connection())
-        if p.session in wanted and p.trashed_at is None
+    held = [
+        p for p in photos.every(db.connection()) if p.session in wanted and p.trashed_at is None
     ]
+    return readable(
+        held,
+        lambda p: PhotoPart(id=p.id, session=p.session, at=p.at, note=p.note),
+        lambda p: Unreadable(kind="photo", id=p.id, name="A photo"),
+    ).views
 
 
 SESSION_COLUMNS = (
@@ -294,7 +324,9 @@ TRIAL_COLUMNS = (
 
 def sessions_csv(db: Database) -> bytes:
     """All sessions that are not in the trash as a table."""
-    return _table(SESSION_COLUMNS, map(_session_cells, sessions.live(db.connection())))
+    return _table(
+        SESSION_COLUMNS, _cells(sessions.live(db.connection()), _session_cells, named_session)
+    )
 
 
 def _session_cells(row: SessionRow) -> dict[str, object]:
@@ -319,7 +351,7 @@ def _session_cells(row: SessionRow) -> dict[str, object]:
 
 def trials_csv(db: Database) -> bytes:
     """All trials as a table."""
-    return _table(TRIAL_COLUMNS, map(_trial_cells, trials.every(db.connection())))
+    return _table(TRIAL_COLUMNS, _cells(trials.every(db.connection()), _trial_cells, named_trial))
 
 
 def _trial_cells(row: TrialRow) -> dict[str, object]:
@@ -342,12 +374,25 @@ def _trial_cells(row: TrialRow) -> dict[str, object]:
     }
 
 
+def _cells(
+    rows: Iterable[R],
+    cells: Callable[[R], dict[str, object]],
+    name: Callable[[R], Unreadable],
+) -> Iterable[dict[str, object]]:
+    """Cells of each row; of one that cannot be read, that it cannot."""
+    found = readable(rows, cells, name)
+    lost: list[dict[str, object]] = [
+        {"name": f"{one.name}: cannot be read"} for one in found.unreadable
+    ]
+    return [*found.views, *lost]
+
+
 def _table(columns: Sequence[str], rows: Iterable[dict[str, object]]) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(columns)
     for cells in rows:
-        writer.writerow([_cell(cells[name]) for name in columns])
+        writer.writerow([_cell(cells.get(name)) for name in columns])
     return out.getvalue().encode("utf-8-sig")
 
 

@@ -20,6 +20,7 @@ from haze.core.repeat.differences import differences
 from haze.core.repeat.repeated import Moved, OwnWay, Wish, repeated
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trials import own_way
 from haze.service.day.sheet import sheet_of
 from haze.service.jobs import Report
 from haze.service.notebook.told import Opened, plan_as_sprayed
@@ -203,8 +204,7 @@ def _taught(db: Database, since: str) -> set[PaintThrough]:
 def _ways(db: Database) -> OwnWay:
     def own(pair: PaintThrough, task: TaskName) -> SprayAt | None:
         whose = Whose(pair.paint, pair.airbrush, pair.needle_mm, task)
-        found = trials.way(db.connection(), whose)
-        return None if found is None else SprayAt.model_validate_json(found)
+        return own_way(db.connection(), whose)
 
     return own
 

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import json
-import logging
 import sqlite3
 import uuid
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
-from pydantic import BaseModel, ValidationError
-
 from haze.core.plan.document import Plan
 from haze.service.booth.pressed import EventIn, EventOut
+from haze.service.booth.step_id import Stretch
 from haze.service.day.asked import minutes_of
 from haze.service.day.document import DayDoc, Drawn
+from haze.service.records import UnreadableError, reading
+from haze.service.wire import Kept
 from haze.store import plans, sessions
 from haze.store.connection import MissingError
 from haze.store.days import DayRow
@@ -23,11 +23,10 @@ from haze.store.sessions import SessionRow
 from haze.store.trials import TrialRow
 
 MIDNIGHT = 24 * 60
-log = logging.getLogger(__name__)
 WORKED = ("done", "tried", "skipped")  # presses that end a step
 
 
-class RoomThen(BaseModel):
+class RoomThen(Kept):
     """The room of a session; `measured` tells it from one that was typed."""
 
     temperature_c: float
@@ -47,16 +46,6 @@ def date_of(doc: DayDoc, minute: float) -> str:
     return (date.fromisoformat(doc.date) + timedelta(days=days)).isoformat()
 
 
-def stretch_of(step: str) -> str:
-    """The stretch of the day a step at the booth belongs to."""
-    return step.rsplit(":", 1)[0]
-
-
-def plan_of(step: str) -> str:
-    """The plan a step at the booth belongs to; of no plan it is no identity of one."""
-    return step.split(".", 1)[0]
-
-
 def keep_presses(
     tx: sqlite3.Connection,
     day: DayRow,
@@ -74,19 +63,21 @@ def keep_presses(
     measured : the room, where a sensor tells it
     """
     try:
-        doc = DayDoc.model_validate_json(day.document)
-    except ValidationError:  # of another Haze; a press is never lost for the notebook's sake
-        log.info("day %s cannot be read; the notebook does not tell of it", day.id)
+        with reading("day", day.id):
+            doc = DayDoc.model_validate_json(day.document)
+    except UnreadableError:  # a press is never lost for the notebook's sake
         return
     of: dict[tuple[str, str], list[EventIn | EventOut]] = defaultdict(list)
     for event in events:
-        if event.kind in WORKED and plan_of(event.step) in doc.plans:
-            of[plan_of(event.step), date_of(doc, event.minute)].append(event)
+        plan = event.of.plan
+        if event.kind in WORKED and plan is not None and plan in doc.plans:
+            of[plan, date_of(doc, event.minute)].append(event)
     for (plan, on), pressed in of.items():
         try:
-            row = plans.get(tx, plan)
-            document = Plan.model_validate_json(row.document)
-        except (MissingError, ValidationError):
+            with reading("plan", plan):
+                row = plans.get(tx, plan)
+                document = Plan.model_validate_json(row.document)
+        except (MissingError, UnreadableError):
             continue
         begun = sessions.at_booth(tx, day=day.id, plan=plan, date=on) is not None
         room = measured or RoomThen(**document.room.model_dump(), measured=False)
@@ -114,8 +105,9 @@ def _planned(day: DayRow) -> Mapping[str, float]:
     if day.laid is None:
         return {}
     try:
-        laid = Drawn.model_validate_json(day.laid)
-    except ValidationError:
+        with reading("day", day.id):
+            laid = Drawn.model_validate_json(day.laid)
+    except UnreadableError:
         return {}
     found: dict[str, float] = {}
     last: dict[int, float] = {}
@@ -128,7 +120,8 @@ def _planned(day: DayRow) -> Mapping[str, float]:
         last[row.day] = row.to_min
         copies = row.copies_from or [1]
         for first in copies:
-            found[f"{row.plan}.{row.step}.{row.part}.{first}"] = round(minutes / len(copies), 2)
+            stretch = Stretch(row.plan, row.step or "", row.part, first)
+            found[str(stretch)] = round(minutes / len(copies), 2)
     return found
 
 

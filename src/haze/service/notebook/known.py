@@ -3,16 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from sqlite3 import Connection
 from typing import Literal
 
 from pydantic import BaseModel
 
 from haze.core.spray.calibrate import PaintThrough, believe, tables
 from haze.core.spray.taught import shifted
-from haze.service.cups.beliefs import Beliefs, trial_of
+from haze.service.cups.beliefs import Beliefs, can_be_read, trial_of
 from haze.service.cups.learn import LatentOut, LooksOut, latents_out, looks_out
 from haze.service.cups.trials import sure_at
-from haze.service.notebook.notebook import SessionLine, TrialOfSession, line_of, trial_view
+from haze.service.notebook.notebook import (
+    SessionLine,
+    TrialOfSession,
+    line_of,
+    named_session,
+    trial_view,
+)
+from haze.service.records import readable
 from haze.store import sessions, shelf, trials
 from haze.store.connection import Database, MissingError
 from haze.store.trials import TrialRow
@@ -70,7 +78,7 @@ class KnownList(BaseModel):
 def known_list(db: Database) -> KnownList:
     """All paints and airbrushes that were tried."""
     found: dict[tuple[What, str], KnownLine] = {}
-    for row in trials.every(db.connection()):
+    for row in _tried(db.connection()):
         if row.taken_back_at is not None:
             continue
         named: tuple[tuple[What, str, str], ...] = (
@@ -89,7 +97,7 @@ def known_list(db: Database) -> KnownList:
 def paint_page(db: Database, beliefs: Beliefs, paint: str) -> KnownPage:
     """What is known of a paint; `MissingError` when it is not on the shelf and was never tried."""
     tx = db.connection()
-    rows = [row for row in trials.every(tx) if row.paint == paint]
+    rows = [row for row in _tried(tx) if row.paint == paint]
     held = next((p for p in (*shelf.paints(tx), *shelf.trashed_paints(tx)) if p.id == paint), None)
     if held is None and not rows:
         raise MissingError("This paint is neither on the shelf nor was it tried.", field="paint")
@@ -102,14 +110,14 @@ def paint_page(db: Database, beliefs: Beliefs, paint: str) -> KnownPage:
         ml_left=held.ml_left if held else None,
         on_shelf=any(p.id == paint for p in shelf.paints(tx)),
         pairs=_pairs(beliefs, rows),
-        sessions=[line_of(row) for row in sessions.naming(tx, paint)],
+        sessions=_sessions(tx, paint),
     )
 
 
 def airbrush_page(db: Database, beliefs: Beliefs, airbrush: str) -> KnownPage:
     """What is known of an airbrush; `MissingError` when nobody has it."""
     tx = db.connection()
-    rows = [row for row in trials.every(tx) if row.airbrush == airbrush]
+    rows = [row for row in _tried(tx) if row.airbrush == airbrush]
     held = next((a for a in shelf.airbrushes(tx) if a.id == airbrush), None)
     if held is None and not rows:
         raise MissingError(
@@ -124,8 +132,16 @@ def airbrush_page(db: Database, beliefs: Beliefs, airbrush: str) -> KnownPage:
         ml_left=None,
         on_shelf=held is not None,
         pairs=_pairs(beliefs, rows),
-        sessions=[line_of(row) for row in sessions.naming(tx, airbrush)],
+        sessions=_sessions(tx, airbrush),
     )
+
+
+def _tried(tx: Connection) -> list[TrialRow]:
+    return [row for row in trials.every(tx) if can_be_read(row)]
+
+
+def _sessions(tx: Connection, identity: str) -> list[SessionLine]:
+    return readable(sessions.naming(tx, identity), line_of, named_session).views
 
 
 def _pairs(beliefs: Beliefs, rows: Iterable[TrialRow]) -> list[PairKnown]:

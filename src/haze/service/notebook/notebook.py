@@ -6,22 +6,25 @@ import logging
 import re
 import sqlite3
 from collections import defaultdict
-from functools import lru_cache
-from typing import Annotated
+from collections.abc import Container
+from functools import lru_cache, partial
+from typing import Annotated, NamedTuple
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
 from haze.core.plan.base import Strict
 from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import Look, believe, tables
 from haze.core.spray.taught import shifted
 from haze.service.booth.pressed import events_of
-from haze.service.cups.beliefs import Beliefs, pair_of
+from haze.service.cups.beliefs import Beliefs, can_be_read, named_trial, pair_of
 from haze.service.cups.setting import AssessIn
 from haze.service.day.document import DayDoc
 from haze.service.notebook.keep import RoomThen, date_of, keep_presses
-from haze.service.notebook.told import LOOK_WORDS, Opened, Told, told_of, words_of
+from haze.service.notebook.told import LOOK_WORDS, Opened, Told, planned_of, told_of, words_of
+from haze.service.piece.ready import NotReadyError
 from haze.service.plan.plans import DoneSoFar
+from haze.service.records import Unreadable, UnreadableError, is_readable, readable, reading
 from haze.store import booth, days, photos, plans, sessions, trials
 from haze.store.connection import Database, MissingError
 from haze.store.photos import PhotoRow
@@ -59,11 +62,12 @@ class PhotoLine(BaseModel):
 
 
 class Notebook(BaseModel):
-    """All sessions, the last first, and what lies in the trash."""
+    """All sessions, the last first, what lies in the trash, and what could not be read."""
 
     sessions: list[SessionLine]
     trashed: list[SessionLine]
     trashed_photos: list[PhotoLine]
+    unreadable: list[Unreadable]
 
 
 class TrialOfSession(BaseModel):
@@ -132,34 +136,75 @@ class FindQuery(BaseModel):
     find: Annotated[str, Field(max_length=LONGEST_QUERY)] = ""
 
 
-def everything(db: Database, opened: Opened, find: str = "") -> Notebook:
+class Telling(NamedTuple):
+    """Sessions that could not be told, and those whose piece is not worked out yet, by identity."""
+
+    failed: frozenset[str]
+    waiting: frozenset[str]
+
+
+def everything(db: Database, untold: Container[str], find: str = "") -> Notebook:
     """All sessions, or those whose words match.
 
     Parameters
     ----------
     db : holds them
-    opened : a plan's piece, for sessions that were not worked out yet
+    untold : identities of sessions of which `tell_all` could not tell what came of them
     find : words, each of them or its beginning must be there
     """
     tx = db.connection()
-    tell_all(db, opened)
-    rows = sessions.live(tx)
+    live, trashed = (
+        readable(rows, partial(_line, untold=untold), named_session)
+        for rows in (sessions.live(tx), sessions.trashed(tx))
+    )
+    lines = live.views
     query = query_of(find)
     if query:
         found = set(sessions.search(tx, query, most=MOST_FOUND))
-        rows = [r for r in rows if r.id in found]
+        lines = [line for line in lines if line.id in found]
+    away = readable(photos.trashed(tx), partial(_photo_line, tx), named_session_photo)
     return Notebook(
-        sessions=[line_of(row) for row in rows],
-        trashed=[line_of(row) for row in sessions.trashed(tx)],
-        trashed_photos=[_photo_line(tx, p) for p in photos.trashed(tx)],
+        sessions=lines,
+        trashed=trashed.views,
+        trashed_photos=away.views,
+        unreadable=[*live.unreadable, *trashed.unreadable, *away.unreadable],
     )
 
 
-def tell_all(db: Database, opened: Opened) -> None:
-    """Work out what came of sessions something was done in since it was last told."""
+def named_session(row: SessionRow) -> Unreadable:
+    """What can be told of a session without reading it."""
+    return Unreadable(kind="session", id=row.id, name=row.name, at=row.began_at)
+
+
+def named_session_photo(row: PhotoRow) -> Unreadable:
+    """What can be told of a photo of a session without reading it."""
+    return Unreadable(kind="photo", id=row.id, name="A photo", at=row.at)
+
+
+def _line(row: SessionRow, *, untold: Container[str]) -> SessionLine:
+    if row.id in untold:
+        raise UnreadableError("What came of this session could not be worked out.")
+    return line_of(row)
+
+
+def tell_all(db: Database, opened: Opened) -> Telling:
+    """Work out what came of sessions something was done in since it was last told.
+
+    Parameters
+    ----------
+    db : holds sessions
+    opened : a plan's piece; `NotReadyError` when it is not worked out yet
+    """
+    failed, waiting = set(), set()
     for row in sessions.live(db.connection()):
-        if row.told is None:
-            _tell(db, row.id, opened)
+        if _told(row) is not None:
+            continue
+        try:
+            if not is_readable("session", row.id, partial(_tell, db, row.id, opened)):
+                failed.add(row.id)
+        except NotReadyError:
+            waiting.add(row.id)
+    return Telling(frozenset(failed), frozenset(waiting))
 
 
 def query_of(find: str) -> str:
@@ -207,9 +252,20 @@ def _kept(told: str) -> Told | None:
     """What was told of a session; None when another Haze told it."""
     try:
         return Told.model_validate_json(told)
-    except ValidationError:
-        log.info("a session was told by another Haze")
+    except ValueError:
+        log.info("what came of a session cannot be read; it is worked out again")
         return None
+
+
+def read_session(row: SessionRow) -> None:
+    """Read all that is stored of a session, whole; refused when it cannot be."""
+    with reading("session", row.id):
+        line_of(row)
+        if row.room is not None:
+            RoomThen.model_validate_json(row.room)
+        if row.document is not None:
+            Plan.model_validate_json(row.document)
+        planned_of(row)
 
 
 def line_of(row: SessionRow) -> SessionLine:
@@ -247,6 +303,11 @@ def _photo_line(tx: sqlite3.Connection, row: PhotoRow) -> PhotoLine:
 
 def one(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> SessionView:
     """A session with everything that is known of it."""
+    with reading("session", identity):
+        return _view(db, beliefs, identity, opened)
+
+
+def _view(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> SessionView:
     tx = db.connection()
     row = sessions.one(tx, identity)
     told = _told(row) or _tell(db, identity, opened)
@@ -258,9 +319,9 @@ def one(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> Sessio
         ended_at=row.ended_at,
         room=None if row.room is None else RoomThen.model_validate_json(row.room),
         told=told,
-        trials=[trial_view(t) for t in tried],
-        taught=taught(beliefs, tried),
-        photos=[photo_view(p) for p in photos.of_session(tx, identity)],
+        trials=readable(tried, trial_view, named_trial).views,
+        taught=taught(beliefs, [t for t in tried if can_be_read(t)]),
+        photos=readable(photos.of_session(tx, identity), photo_view, named_session_photo).views,
         note=row.note,
         plan_exists=row.plan is not None and _is_live(tx, row.plan),
         has_plan=row.document is not None,
@@ -386,20 +447,25 @@ def plan_then(db: Database, identity: str) -> Plan:
     row = sessions.one(db.connection(), identity)
     if row.document is None:
         raise MissingError("Trial cards have no plan.", field="session")
-    return Plan.model_validate_json(row.document)
+    with reading("session", identity):
+        return Plan.model_validate_json(row.document)
 
 
 def catch_up(db: Database) -> None:
-    """Sessions of days that were pressed before there was a notebook."""
-    tx = db.connection()
-    for identity in sessions.days_without(tx):
-        events = events_of(booth.since(tx, identity, 0))
-        with db.atomic() as atomic:
-            day = days.one(atomic, identity)
-            keep_presses(atomic, day, events)
-            for e in events:
-                if e.kind == "tried":
-                    _adopt(atomic, day.id, DayDoc.model_validate_json(day.document), e.id, e.minute)
+    """Sessions of days that were pressed before there was a notebook; a day that cannot be read
+    keeps its presses."""
+    for identity in sessions.days_without(db.connection()):
+        is_readable("day", identity, partial(_catch_up, db, identity))
+
+
+def _catch_up(db: Database, identity: str) -> None:
+    events = events_of(booth.since(db.connection(), identity, 0))
+    with db.atomic() as tx:
+        day = days.one(tx, identity)
+        keep_presses(tx, day, events)
+        for e in events:
+            if e.kind == "tried":
+                _adopt(tx, day.id, DayDoc.model_validate_json(day.document), e.id, e.minute)
 
 
 def _adopt(tx: sqlite3.Connection, day: str, doc: DayDoc, trial: str, minute: float) -> None:

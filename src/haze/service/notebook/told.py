@@ -5,9 +5,11 @@ from __future__ import annotations
 import json
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Sequence
-from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Annotated
+
+from pydantic import Field, TypeAdapter
 
 from haze.core.errors import HazeError
 from haze.core.plan.coat import Coat, HandStep, SprayAt
@@ -16,15 +18,20 @@ from haze.core.plan.words import airbrush_words
 from haze.core.spray.calibrate import Look
 from haze.core.spray.trouble import TROUBLES, Symptom
 from haze.service.booth.pressed import EventOut, Pressed, events_of, pressed
+from haze.service.booth.step_id import parse
 from haze.service.booth.turning import turned_plans
 from haze.service.day.document import DayDoc
-from haze.service.notebook.keep import WORKED, date_of, plan_of, stretch_of
+from haze.service.moments import MOST_MINUTES
+from haze.service.notebook.keep import WORKED, date_of
 from haze.service.piece.onpiece import OnPiece
+from haze.service.piece.ready import NotReadyError
+from haze.service.records import Unreadable, readable
 from haze.service.wire import Kept
 from haze.store import booth, days, trials
 from haze.store.connection import Database, MissingError
 from haze.store.sessions import SessionRow
 
+PLANNED = TypeAdapter(dict[str, Annotated[float, Field(ge=0, le=MOST_MINUTES)]])
 Opened = Callable[[Plan], OnPiece]
 LOOK_WORDS: dict[Look, str] = {
     "clean": "clean",
@@ -100,19 +107,23 @@ class _Pressed:
 
     @property
     def mine(self) -> list[EventOut]:
-        return [e for e in self.sitting if plan_of(e.step) == self.identity]
+        return [e for e in self.sitting if e.of.plan == self.identity]
 
 
 def _pressed_in(db: Database, row: SessionRow) -> _Pressed:
     """What was pressed, from the booth, or from the file the session came in."""
     if row.day is None:
-        log = [EventOut.model_validate(one) for one in json.loads(row.log)]
-        return _Pressed(plan_of(log[0].step) if log else "", log, log)
+        log = readable(json.loads(row.log), EventOut.model_validate, lambda _: _press(row)).views
+        return _Pressed(next((e.of.plan for e in log if e.of.plan), ""), log, log)
     tx = db.connection()
     doc = DayDoc.model_validate_json(days.one(tx, row.day).document)
     every = events_of(booth.since(tx, row.day, 0))
     until = [e for e in every if e.at <= row.ended_at]
     return _Pressed(row.plan or "", until, [e for e in every if date_of(doc, e.minute) == row.date])
+
+
+def _press(row: SessionRow) -> Unreadable:
+    return Unreadable(kind="booth_event", id=row.id, name="A press", at=row.began_at)
 
 
 def log_of(db: Database, row: SessionRow) -> list[EventOut]:
@@ -143,11 +154,11 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     turned = _as_sprayed(plan, then, opened)
     sprayed = {c.id: c for c in turned.sprayed}
     minutes = _minutes(then.sitting)
-    planned: dict[str, float] = json.loads(row.planned)
+    planned = planned_of(row)
     # a rest is nothing the hands do
     steps = [s for s in plan.done if s.kind == "spray" or s.role != "rest"]
     coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in steps]
-    touched = {stretch_of(e.step) for e in mine if e.kind in WORKED}
+    touched = {e.of.entry for e in mine if e.kind in WORKED}
     wrong = pressed(then.until).wrong
     finished = [c.copies for c in coats if c.copies]
     return Told(
@@ -162,6 +173,11 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
         piece=plan.piece.name,
         airbrush=airbrush_words(plan.airbrush.name, plan.airbrush.needle_mm),
     )
+
+
+def planned_of(row: SessionRow) -> dict[str, float]:
+    """Minutes [min] each stretch of a session was planned to take."""
+    return PLANNED.validate_json(row.planned)
 
 
 def _of_cards(db: Database, row: SessionRow) -> Told:
@@ -190,8 +206,12 @@ def _as_sprayed(plan: Plan, then: _Pressed, opened: Opened) -> Plan:
     """A plan with what was turned at the booth, rounds scaled to the same film."""
     turned = [t for t in pressed(then.until).turned if t.plan == then.identity]
     if turned:
-        with suppress(HazeError):  # a piece that cannot be worked out leaves the plan as it was
+        try:
             return turned_plans([(then.identity, plan, opened(plan))], turned)[0]
+        except NotReadyError:
+            raise
+        except HazeError:
+            return plan  # a piece that cannot be worked out leaves it as it was
     return plan
 
 
@@ -229,8 +249,8 @@ def _coat(
     minutes: dict[str, float],
     planned: dict[str, float],
 ) -> CoatDone:
-    own = [e for e in mine if stretch_of(e.step).split(".")[1] == coat.id]
-    touched = {stretch_of(e.step) for e in own if e.kind in WORKED}
+    own = [e for e in mine if e.of.stretch is not None and e.of.stretch.step == coat.id]
+    touched = {e.of.entry for e in own if e.kind in WORKED}
     was = coat if coat.kind == "spray" else None
     state = pressed(own)
     copies = _finished(state, "check" if was else "hand")
@@ -254,10 +274,10 @@ def _coat(
 def _finished(state: Pressed, last: str) -> int:
     """Copies a step was finished on: its last step is pressed once for each of a group."""
     done = set()
-    for step, number in state.done:
-        stretch, name = step.rsplit(":", 1)
-        if name == last:
-            done.add((stretch.split(".")[3], number))
+    for text, number in state.done:
+        step = parse(text)
+        if step.what == last and step.stretch is not None:
+            done.add((step.stretch.copy_from, number))
     return len(done)
 
 

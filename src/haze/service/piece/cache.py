@@ -7,18 +7,22 @@ together. Each is cached on its own, so that taking a part off and putting it ba
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager, nullcontext
 from pathlib import Path
 from zipfile import BadZipFile
 
 import numpy as np
-from cachetools import LRUCache
 
 from haze.core.arrays import Mask, Table
 from haze.core.directions import COUNT
 from haze.core.light import visibility as seeing
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.piece import Piece
+from haze.core.progress import tell
+from haze.service.apart import HEARD_EVERY_S, STOPPED
 from haze.service.jobs import Report
+from haze.service.memo import Memo
 from haze.service.piece.files import prune, used, write_whole
 from haze.service.piece.meshes import READ, stand
 from haze.service.piece.ready import SEEING, ReadyPiece, Stance, Together, assemble, digest, key_of
@@ -31,22 +35,29 @@ MOST_CACHE_BYTES = 2 * 2**30
 class PieceCache:
     """Ready pieces in memory, over a cache folder that may be deleted at any time."""
 
-    def __init__(self, db: Database, folder: Path) -> None:
+    def __init__(
+        self,
+        db: Database,
+        folder: Path,
+        *,
+        waiting: Callable[[], AbstractContextManager[None]] = nullcontext,
+    ) -> None:
+        """`waiting` is held while somebody waits for a piece that another makes."""
         self._db = db
         self.folder = folder
-        self._held: LRUCache[str, ReadyPiece] = LRUCache(KEPT_PIECES)
-        self._plain: LRUCache[str, PreparedMesh] = LRUCache(1)  # while what it sees is worked out
+        self._waiting = waiting
+        self._held: Memo[str, ReadyPiece] = Memo(KEPT_PIECES)
+        self._plain: Memo[str, PreparedMesh] = Memo(1)  # while what it sees is worked out
+        self._made_now: dict[str, threading.Lock] = {}
         self._lock = threading.Lock()
 
     def plain(self, key: str) -> PreparedMesh | None:
         """The surface of the piece that is being worked out, once it is prepared."""
-        with self._lock:
-            return self._plain.get(key)
+        return self._plain.find(key)
 
     def held(self, key: str) -> ReadyPiece | None:
         """The piece when it is in memory, else None."""
-        with self._lock:
-            return self._held.get(key)
+        return self._held.find(key)
 
     def ready(self, piece: Piece) -> ReadyPiece | None:
         """The piece when it is worked out already, in memory or in the cache folder, else None."""
@@ -68,14 +79,30 @@ class PieceCache:
         return key in self._held or self._path(key, "ready").exists()
 
     def make(self, piece: Piece, report: Report) -> ReadyPiece:
-        """Prepare a stored mesh and work out what it sees; `report` is told and may cancel."""
-        have = self.ready(piece)
-        if have is not None:
-            return have
+        """Prepare a stored mesh and work out what it sees; `report` is told and may cancel.
+
+        Who asks for a piece that is made just now waits for it: none is made twice at once.
+        """
+        with self._alone(key_of(piece), report):
+            return self.ready(piece) or self._make(piece, report)
+
+    @contextmanager
+    def _alone(self, key: str, report: Report) -> Iterator[None]:
+        with self._lock:
+            mine = self._made_now.setdefault(key, threading.Lock())
+        if not mine.acquire(blocking=False):
+            with self._waiting():
+                while not mine.acquire(timeout=HEARD_EVERY_S):
+                    tell(lambda done: report(done, SEEING), 0.0, STOPPED)
+        try:
+            yield
+        finally:
+            mine.release()
+
+    def _make(self, piece: Piece, report: Report) -> ReadyPiece:
         stance, key = Stance.of(piece), key_of(piece)
         mesh = self.surface(stance, report)
-        with self._lock:
-            self._plain[key] = mesh
+        self._plain.put(key, mesh)
         report(0.3, SEEING)
         started = [0]
 
@@ -122,8 +149,7 @@ class PieceCache:
         return made
 
     def _hold(self, piece: ReadyPiece) -> None:
-        with self._lock:
-            self._held[piece.key] = piece
+        self._held.put(piece.key, piece)
 
     def _path(self, key: str, ending: str) -> Path:
         return self.folder / f"{key}.{ending}"

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 import os
+import shutil
+import stat
 import tempfile
 from collections.abc import Callable
 from contextlib import suppress
@@ -12,6 +15,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 PROGRAM = Path(__file__).parents[2]
+log = logging.getLogger(__name__)
 
 
 @cache
@@ -47,14 +51,16 @@ def prune(folder: Path, most_bytes: int) -> int:
     for path in folder.glob("*"):
         with suppress(OSError):  # another thread may have deleted it
             about = path.stat()
-            held.append((about.st_mtime, about.st_size, path))
+            if stat.S_ISREG(about.st_mode):
+                held.append((about.st_mtime, about.st_size, path))
     over = sum(size for _, size, _ in held) - most_bytes
     gone = 0
     for _, size, path in sorted(held):
         if over <= 0:
             break
-        path.unlink(missing_ok=True)
-        over, gone = over - size, gone + 1
+        with suppress(OSError):
+            path.unlink(missing_ok=True)
+            over, gone = over - size, gone + 1
     return gone
 
 
@@ -69,3 +75,20 @@ def write_whole(path: Path, fill: Callable[[BinaryIO], object]) -> None:
     except BaseException:
         Path(name).unlink(missing_ok=True)
         raise
+
+
+def clear_parts(folder: Path) -> None:
+    """Clear what was written half when a cut came, files and folders; what cannot be cleared stays.
+
+    Parameters
+    ----------
+    folder : of the data folder; it need not be there
+    """
+    for part in folder.glob("*.part"):
+        try:
+            if part.is_dir() and not part.is_symlink():
+                shutil.rmtree(part)
+            else:
+                part.unlink(missing_ok=True)
+        except OSError as error:
+            log.warning("%s was left behind by a cut and cannot be cleared: %s", part, error)

@@ -22,6 +22,7 @@ from haze.formats.meshes import MeshFormat, read_mesh
 from haze.service import apart
 from haze.service.jobs import Report, share_of
 from haze.service.piece.ready import Stance
+from haze.service.records import Unreadable, readable
 from haze.store import meshes
 from haze.store.connection import Database
 from haze.store.meshes import MeshRow
@@ -66,6 +67,11 @@ class Received:
     digest: str
 
 
+def named_mesh(row: MeshRow) -> Unreadable:
+    """What can be told of a mesh without reading it."""
+    return Unreadable(kind="mesh", id=row.id, name=row.name, at=row.created_at)
+
+
 def view(row: MeshRow) -> MeshView:
     """A stored mesh for the screen."""
     return MeshView(
@@ -75,7 +81,7 @@ def view(row: MeshRow) -> MeshView:
 
 def every(db: Database) -> list[MeshView]:
     """All stored meshes."""
-    return [view(row) for row in meshes.every(db.connection())]
+    return readable(meshes.every(db.connection()), view, named_mesh).views
 
 
 def require(db: Database, identity: str) -> None:

@@ -12,13 +12,13 @@ from functools import lru_cache
 
 from pydantic import BaseModel
 
-from haze.core.errors import HazeError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
 from haze.service.piece.ready import key_of
+from haze.service.records import Unreadable, UnreadableError
 from haze.store import meshes, plans
-from haze.store.connection import Database, now
+from haze.store.connection import Database, MissingError, now
 from haze.store.plans import PlanRow, Revision
 
 SAVED_AS_DEFAULT = "Changed"
@@ -26,9 +26,11 @@ COPY = ", copy"
 MOST_VERSIONS = 60  # that are told by name
 FRESH = timedelta(hours=1)  # a mesh just brought in may be about to become a plan
 KEPT_SUMS = 500
+DAMAGED = "A damaged plan"
+GONE = "A plan that is gone"
 UNREADABLE = (
     "This plan cannot be read as it stands; nothing of it was changed. The list of plans "
-    "offers its last good revision."
+    "offers its last good revision, its export and its deletion."
 )
 log = logging.getLogger(__name__)
 
@@ -97,16 +99,14 @@ class UnusedMeshes(BaseModel):
     size_bytes: int
 
 
-class DamagedPlan(BaseModel):
+class DamagedPlan(Unreadable):
     """A plan whose document cannot be read; `good_at` is when its last good revision was made."""
 
-    id: str
     version: int
-    updated_at: str
     good_at: str | None
 
 
-class DamagedPlanError(HazeError):
+class DamagedPlanError(UnreadableError):
     """A stored plan that cannot be read as it stands."""
 
     code = "damaged_plan"
@@ -150,10 +150,11 @@ def _summed(document: str) -> Summed | None:
     """What the list tells of a stored document; None when it cannot be read."""
     try:
         plan = _read(document)
-    except DamagedPlanError:
+        film = tuple(step.mix.hex for step in plan.done if step.mix)
+        return Summed(plan.piece, len(plan.coats), plan.name, plan.schools.words, film)
+    except Exception as error:
+        log.info("a stored plan cannot be listed: %s", error)
         return None
-    film = tuple(step.mix.hex for step in plan.done if step.mix)
-    return Summed(plan.piece, len(plan.coats), plan.name, plan.schools.words, film)
 
 
 def summary(row: PlanRow) -> PlanSummary:
@@ -194,14 +195,25 @@ def damaged(db: Database) -> list[DamagedPlan]:
     """Plans that cannot be read as they stand, and whether an earlier revision can."""
     tx = db.connection()
     found = []
-    for row in plans.live(tx):
+    for row in (*plans.live(tx), *plans.trashed(tx)):
         if _summed(row.document) is None:
             good = _last_good(tx, row)
-            at = good.created_at if good else None
             found.append(
-                DamagedPlan(id=row.id, version=row.version, updated_at=row.updated_at, good_at=at)
+                DamagedPlan(
+                    kind="plan",
+                    id=row.id,
+                    name=_name_in(good) if good else DAMAGED,
+                    at=row.updated_at,
+                    version=row.version,
+                    good_at=good.created_at if good else None,
+                )
             )
     return found
+
+
+def _name_in(revision: Revision) -> str:
+    told = _summed(revision.document)
+    return told.name if told else DAMAGED
 
 
 def _last_good(tx: sqlite3.Connection, row: PlanRow) -> Revision | None:
@@ -230,9 +242,12 @@ def copy(db: Database, plan: Plan) -> PlanView:
 
 
 def name_of(db: Database, identity: str) -> str:
-    """A plan's name, in the trash or not; one that cannot be read is told as such."""
-    told = _summed(plans.get(db.connection(), identity).document)
-    return told.name if told else "A damaged plan"
+    """A plan's name, in the trash or not; one that cannot be read, or is gone, is told as such."""
+    try:
+        told = _summed(plans.get(db.connection(), identity).document)
+    except MissingError:
+        return GONE
+    return told.name if told else DAMAGED
 
 
 def open_plan(db: Database, identity: str) -> PlanView:

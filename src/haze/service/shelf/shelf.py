@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import hashlib
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, Field, PrivateAttr
 
@@ -19,13 +19,24 @@ from haze.core.plan.paint import AirbrushUsed, DropUl, Maker, PaintUsed, Thinner
 from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.constants import PaintKind
 from haze.service.jobs import Report
+from haze.service.records import (
+    Kind,
+    Readable,
+    Unreadable,
+    UnreadableError,
+    readable,
+    reading,
+)
 from haze.service.shelf import starter
 from haze.service.shelf.chips import Chip, chip_of, wall_order
 from haze.service.shelf.paints import Millilitres, PaintOnShelf, key_of, paint_of, row_of
 from haze.service.wire import Strict
 from haze.store import shelf, shelf_steps
 from haze.store.connection import Database, MissingError
-from haze.store.shelf import AirbrushRow, CompressorRow, ThinnerRow
+from haze.store.shelf import AirbrushRow, CompressorRow, PaintRow, ThinnerRow
+
+GearRow = ThinnerRow | AirbrushRow | CompressorRow
+M = TypeVar("M", bound=BaseModel)
 
 
 class Shelf(BaseModel):
@@ -78,6 +89,7 @@ class ShelfScreen(BaseModel):
     compressors: list[Compressor]
     undo: str | None
     redo: str | None
+    unreadable: list[Unreadable]
 
 
 class BulkChange(Strict):
@@ -111,15 +123,45 @@ def shelf_of(db: Database) -> Shelf:
     """Paints, thinners and airbrushes as a plan would use them."""
     tx = db.connection()
     return Shelf(
-        paints=[paint_of(row).used for row in shelf.paints(tx)],
+        paints=[p.used for p in _paints(shelf.paints(tx)).views],
         thinners=[
             ThinnerUsed(id=t.id, name=t.name, kind=t.kind, drop_ul=t.drop_ul)
-            for t in shelf.thinners(tx)
+            for t in thinners(tx).views
         ],
-        airbrushes=[
-            AirbrushUsed.model_validate(row, from_attributes=True) for row in shelf.airbrushes(tx)
-        ],
+        airbrushes=airbrushes(tx).views,
     )
+
+
+def _paints(rows: Sequence[PaintRow]) -> Readable[PaintOnShelf]:
+    return readable(rows, paint_of, lambda row: named_on_shelf("paint", row))
+
+
+def paints(tx: sqlite3.Connection) -> Readable[PaintOnShelf]:
+    """Paints that are not in the trash."""
+    return _paints(shelf.paints(tx))
+
+
+def thinners(tx: sqlite3.Connection) -> Readable[ThinnerOnShelf]:
+    """Thinners that are not put away."""
+    return _gear("thinner", shelf.thinners(tx), ThinnerOnShelf)
+
+
+def airbrushes(tx: sqlite3.Connection) -> Readable[AirbrushUsed]:
+    """Airbrushes that are not put away."""
+    return _gear("airbrush", shelf.airbrushes(tx), AirbrushUsed)
+
+
+def _gear(kind: Kind, rows: Sequence[GearRow], model: type[M]) -> Readable[M]:
+    return readable(
+        rows,
+        lambda row: model.model_validate(row, from_attributes=True),
+        lambda row: named_on_shelf(kind, row),
+    )
+
+
+def named_on_shelf(kind: Kind, row: PaintRow | GearRow) -> Unreadable:
+    """What can be told of a paint or a piece of gear without reading it."""
+    return Unreadable(kind=kind, id=row.id, name=row.name or kind)
 
 
 def get_ready(db: Database, report: Report) -> None:
@@ -130,31 +172,40 @@ def get_ready(db: Database, report: Report) -> None:
     db : where the shelf stands
     report : hears how far it is; ends it by False
     """
-    rows = shelf.paints(db.connection())
-    for done, row in enumerate(rows):
-        if not report(done / len(rows), "Laying out the shelf"):
+    held = paints(db.connection()).views
+    for done, paint in enumerate(held):
+        if not report(done / len(held), "Laying out the shelf"):
             return
-        chip_of(paint_of(row))
+        chip_of(paint)
 
 
 def screen(db: Database) -> ShelfScreen:
     """The whole shelf, chips ordered by hue and lightness."""
     tx = db.connection()
     steps = shelf_steps.steps(tx)
+    chips = readable(
+        shelf.paints(tx),
+        lambda row: chip_of(paint_of(row)),
+        lambda row: named_on_shelf("paint", row),
+    )
+    trashed = _paints(shelf.trashed_paints(tx))
+    thin, brushes = thinners(tx), airbrushes(tx)
+    compressors = _gear("compressor", shelf.compressors(tx), Compressor)
     return ShelfScreen(
-        chips=sorted((chip_of(paint_of(row)) for row in shelf.paints(tx)), key=wall_order),
-        trashed=[paint_of(row) for row in shelf.trashed_paints(tx)],
-        thinners=[
-            ThinnerOnShelf.model_validate(row, from_attributes=True) for row in shelf.thinners(tx)
-        ],
-        airbrushes=[
-            AirbrushUsed.model_validate(row, from_attributes=True) for row in shelf.airbrushes(tx)
-        ],
-        compressors=[
-            Compressor.model_validate(row, from_attributes=True) for row in shelf.compressors(tx)
-        ],
+        chips=sorted(chips.views, key=wall_order),
+        trashed=trashed.views,
+        thinners=thin.views,
+        airbrushes=brushes.views,
+        compressors=compressors.views,
         undo=steps.undo,
         redo=steps.redo,
+        unreadable=[
+            *chips.unreadable,
+            *trashed.unreadable,
+            *thin.unreadable,
+            *brushes.unreadable,
+            *compressors.unreadable,
+        ],
     )
 
 
@@ -169,16 +220,29 @@ def step(db: Database, what: str) -> Iterator[sqlite3.Connection]:
 
 def undo(db: Database) -> ShelfScreen:
     """Take the last change to the shelf back."""
-    with db.atomic() as tx:
+    with _stepping(), db.atomic() as tx:
         shelf_steps.undo(tx)
     return screen(db)
 
 
 def redo(db: Database) -> ShelfScreen:
     """Do the change again that was undone last."""
-    with db.atomic() as tx:
+    with _stepping(), db.atomic() as tx:
         shelf_steps.redo(tx)
     return screen(db)
+
+
+@contextmanager
+def _stepping() -> Iterator[None]:
+    """A stored change that cannot be read, or no longer fits, is refused in words."""
+    try:
+        with reading("paint", "the last change"):
+            yield
+    except (UnreadableError, sqlite3.IntegrityError) as error:
+        raise NothingToDoError(
+            "The last change to the shelf cannot be read any more, so it cannot be undone. Nothing "
+            "was changed."
+        ) from error
 
 
 def _counted(count: int) -> str:
@@ -214,7 +278,8 @@ def change_many(db: Database, change: BulkChange) -> ShelfScreen:
         for identity in change.ids:
             if identity not in known:
                 raise MissingError("A paint that was named is not on the shelf.", field="ids")
-            changed = paint_of(known[identity]).model_copy(update=fields)
+            with reading("paint", identity):
+                changed = paint_of(known[identity]).model_copy(update=fields)
             shelf.put_paint(tx, row_of(PaintOnShelf.model_validate(changed.model_dump())))
     return screen(db)
 
@@ -226,7 +291,8 @@ def put_away(db: Database, ids: list[str], *, trashed: bool) -> ShelfScreen:
         if not trashed:
             for row in shelf.trashed_paints(tx):
                 if row.id in ids:
-                    _no_twin(tx, paint_of(row))
+                    with reading("paint", row.id):
+                        _no_twin(tx, paint_of(row))
         shelf.set_paints_trashed(tx, ids, trashed=trashed)
     return screen(db)
 

@@ -1,0 +1,83 @@
+"""Cells of a database that come to hold what nothing in Haze would write there."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from pathlib import Path
+from typing import NamedTuple
+
+from haze.store.connection import FILE_NAME
+
+Value = str | int | float | bytes | None
+TEXTS = (
+    "",
+    "{}",
+    "[1",
+    "null",
+    '[{"x": 1e999}]',
+    "2026-99-99T99:99:99Z",
+    "\u0662\u0660\u0662\u0666-02-31",
+    "../../x\u2028\U0001f5ff" * 40,
+)
+WORST = {"TEXT": "2026-99-99T99:99:99Z", "INTEGER": 2**62, "REAL": 1e308, "BLOB": b""}
+EVERY: dict[str, tuple[Value, ...]] = {
+    "TEXT": TEXTS,
+    "INTEGER": (-1, 0, 2**62),
+    "REAL": (-1e308, 1e308, 0.0),
+    "BLOB": (b"", b"\xff" * 9),
+}
+OF_SQLITE = ("sqlite_", "found")
+
+
+class Harm(NamedTuple):
+    """A cell of the first row of a table, and what it comes to hold."""
+
+    table: str
+    column: str
+    value: Value
+
+
+def _connected(folder: Path) -> sqlite3.Connection:
+    db = sqlite3.connect(folder / FILE_NAME, isolation_level=None, timeout=30)
+    db.execute("PRAGMA ignore_check_constraints = ON")
+    db.execute("PRAGMA foreign_keys = OFF")
+    return db
+
+
+def harms(folder: Path, *, thorough: bool) -> Iterator[Harm]:
+    """Ways to harm a cell of each column of each table.
+
+    Parameters
+    ----------
+    folder : the data folder
+    thorough : with every value; else with the worst of its kind, and for JSON one of another shape
+    """
+    with closing(_connected(folder)) as db:
+        names = [n for (n,) in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        for table in (n for n in names if not n.startswith(OF_SQLITE)):
+            for _, column, kind, *_ in db.execute(f"PRAGMA table_info({table})").fetchall():
+                held = db.execute(f'SELECT "{column}" FROM {table} LIMIT 1').fetchone()
+                shape = '[{"x": 1e999}]' if str(held and held[0])[:1] in "[{" else WORST[kind]
+                for value in EVERY[kind] if thorough else (shape,):
+                    yield Harm(table, column, value)
+
+
+@contextmanager
+def harmed(folder: Path, one: Harm) -> Iterator[bool]:
+    """Hold one cell harmed, whatever its checks say; False when it has none, or cannot be."""
+    with closing(_connected(folder)) as db:
+        row = db.execute(f'SELECT rowid, "{one.column}" FROM {one.table} LIMIT 1').fetchone()
+        change = f'UPDATE {one.table} SET "{one.column}" = ? WHERE rowid = ?'
+        try:
+            done = row is not None
+            if done:
+                db.execute(change, (one.value, row[0]))
+        except sqlite3.Error:
+            done = False  # of another kind than the table takes
+        yield done
+        if done:
+            # where the column is the row's own number, it has moved
+            at = db.execute(f"SELECT rowid FROM {one.table} WHERE rowid = ?", (row[0],)).fetchone()
+            db.execute(change, (row[1], row[0] if at else one.value))
