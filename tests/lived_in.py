@@ -30,6 +30,7 @@ from haze.service.shelf.shelf import BulkChange
 from helpers import CARD, going
 
 PAINT = {"id": "tern-white", "name": "Tern White", "kind": "white"}
+FOR = {"task": "cover"}
 AIRBRUSH = {"id": "all-round", "name": "All-round", "needle_mm": 0.3}
 
 
@@ -107,9 +108,7 @@ def _trial(n: int, look: str) -> TrialBody:
 
 
 def _way() -> WayBody:
-    spray = SprayAt(
-        thinner_parts=1.0, trigger=0.3, pressure_psi=18, distance_mm=70, speed_mm_s=120
-    )
+    spray = SprayAt(thinner_parts=1.0, trigger=0.3, pressure_psi=18, distance_mm=70, speed_mm_s=120)
     return WayBody(
         paint="tern-white", airbrush="all-round", needle_mm=0.3, task="cover", spray=spray
     )
@@ -134,9 +133,7 @@ def _on_cards(bench: Bench, plan: PlanView) -> None:
             quality=None,
             measured=None,
         )
-        shown = photos.keep(
-            bench.db, ReadPhoto(found, _jpeg(shade), 64, 48, f"{shade:064}")
-        )
+        shown = photos.keep(bench.db, ReadPhoto(found, _jpeg(shade), 64, 48, f"{shade:064}"))
     away = trash.AwayPhoto(of="card", id=shown.id, trashed=True)
     trash.put_away(bench.db, away)
     for shade in (140, 160):
@@ -187,7 +184,7 @@ def opened_screens(client: FlaskClient) -> Iterator[tuple[str, int, str]]:
     for path, body in (
         ("/api/known", {"paint": PAINT, "airbrush": AIRBRUSH, "setting": CARD}),
         ("/api/practice", None),
-        ("/api/way", {"paint": "tern-white", "airbrush": "all-round", "needle_mm": 0.3, "task": "cover"}),
+        ("/api/way", {"paint": "tern-white", "airbrush": "all-round", "needle_mm": 0.3} | FOR),
         ("/api/data/check", None),
         ("/api/shelf/undo", None),
     ):  # fmt: skip

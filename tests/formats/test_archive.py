@@ -110,3 +110,48 @@ def test_a_damaged_entry_is_refused_and_so_is_a_missing_one() -> None:
         Reader(io.BytesIO(bytes(data)), ALLOWED).read("haze.json", most=10_000)
     with pytest.raises(BadFileError, match=r"lacks photos/a\.jpg"):
         Reader(file, ALLOWED).read("photos/a.jpg", most=10)
+
+
+def many(count: int) -> bytes:
+    """An archive that says it holds so many entries, and a list as long."""
+    file = made(("haze.json", b"{}"))
+    data = bytearray(file.getvalue())
+    end = data.rfind(b"PK\5\6")
+    data[end + 8 : end + 12] = min(count, 0xFFFF).to_bytes(2, "little") * 2
+    return bytes(data)
+
+
+def test_too_many_entries_are_refused_before_any_is_read(monkeypatch: pytest.MonkeyPatch) -> None:
+    data = io.BytesIO(many(60_000))
+    monkeypatch.setattr(archive.zipfile, "ZipFile", None)  # nothing is read
+    with pytest.raises(BadFileError, match="60000 entries"):
+        Reader(data, ALLOWED)
+
+
+def test_a_longer_list_than_the_end_admits_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(archive, "MOST_LIST_BYTES", 10)
+    with pytest.raises(BadFileError, match="longer list"):
+        Reader(made(("haze.json", b"{}")), ALLOWED)
+
+
+def test_the_end_of_a_large_archive_is_read_too(monkeypatch: pytest.MonkeyPatch) -> None:
+    file = io.BytesIO()
+    monkeypatch.setattr(zipfile, "ZIP_FILECOUNT_LIMIT", 2)
+    with zipfile.ZipFile(file, "w") as out:
+        for n in range(4):
+            out.writestr(f"photos/{'abcd'[n]}.jpg", b"x")
+    assert b"PK\6\6" in file.getvalue()
+    monkeypatch.setattr(archive, "MOST_ENTRIES", 3)
+    with pytest.raises(BadFileError, match="holds 4 entries"):
+        Reader(file, ALLOWED)
+
+
+def test_an_archive_with_a_remark_is_read(monkeypatch: pytest.MonkeyPatch) -> None:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as out:
+        out.writestr("haze.json", b"{}")
+        out.comment = b"a remark"
+    assert Reader(file, ALLOWED).names == ["haze.json"]
+    monkeypatch.setattr(archive, "MOST_ENTRIES", 0)
+    with pytest.raises(BadFileError, match="holds 1 entries"):
+        Reader(file, ALLOWED)

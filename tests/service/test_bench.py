@@ -94,3 +94,53 @@ def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
     openness = slice(8 + 16 * n, 8 + 17 * n)
     assert set(plain[0][openness]) == {255}
     assert len(set(whole[openness])) > 10
+
+
+def test_haze_starts_whatever_a_cut_left_behind(tmp_path: Path) -> None:
+    folder = tmp_path / "data"
+    Bench(folder).close()
+    (folder / "incoming" / "tmpabc.part").mkdir(parents=True)
+    (folder / "incoming" / "tmpabc.part" / "backup").write_bytes(b"half")
+    (folder / "tmpdef.part").mkdir()
+    (folder / "x.part").write_bytes(b"half")
+    (folder / "cache").mkdir(exist_ok=True)
+    (folder / "cache" / "a-folder").mkdir()
+    (folder / "cache" / "lost.part").symlink_to(folder / "nowhere")
+    again = Bench(folder)
+    again.tidy()
+    assert not list(folder.rglob("*.part"))
+    assert again.notices == []
+    again.close()
+
+
+def test_what_cannot_be_cleared_keeps_no_start_from_going_on(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    folder = tmp_path / "data"
+    (folder / "incoming" / "tmp.part").mkdir(parents=True)
+    held = Bench(folder)
+
+    def refused(_: object) -> None:
+        raise PermissionError(13, "not yours")
+
+    with monkeypatch.context() as kept:
+        kept.setattr("haze.service.piece.files.shutil.rmtree", refused)
+        held.tidy()
+    assert held.notices == []
+    held.close()
+
+
+def test_work_at_start_that_fails_is_told_and_haze_starts(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: object) -> None:
+        raise ZeroDivisionError
+
+    held = Bench(tmp_path / "data")
+    monkeypatch.setattr("haze.service.bench.catch_up", broken)
+    monkeypatch.setattr(held, "_warm", broken)
+    held.tidy()
+    held.warm()
+    assert [n.split(" could not")[0] for n in held.notices] == ["The notebook", "What there is"]
+    assert held.shelf().paints
+    held.close()

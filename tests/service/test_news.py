@@ -7,7 +7,7 @@ import threading
 import pytest
 
 from haze.service import news as room
-from haze.service.news import CardNews, News, PlanNews, TooManyListenersError
+from haze.service.news import CardNews, News, PlanNews
 
 
 def test_all_hear_what_is_told_from_now_on() -> None:
@@ -34,21 +34,9 @@ def test_photos_of_cards_are_told_among_plans_in_order() -> None:
 
 
 def test_silence_is_broken_so_that_a_dead_page_is_noticed(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(room, "ALIVE_EVERY_S", 0.01)
+    monkeypatch.setattr(room, "LOOK_EVERY_S", 0.01)
     heard = News().listen()
     assert [next(heard), next(heard), next(heard)] == [None, None, None]
-
-
-def test_places_are_limited_and_come_free(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(room, "MOST_LISTENERS", 2)
-    news = News()
-    first, second = news.listen(), news.listen()
-    with pytest.raises(TooManyListenersError):
-        news.listen()
-    next(first)
-    first.close()
-    news.listen().close()
-    second.close()
 
 
 def test_closing_lets_all_go() -> None:

@@ -53,7 +53,7 @@ def test_what_is_too_large_or_no_photo_is_refused_and_nothing_kept(client: Flask
     assert client.post(ADDRESS, data=b"0" * (MOST_BYTES + 1)).status_code == 413
     assert client.post(ADDRESS, data=b"no photo").status_code == 422
     assert client.post(f"{ADDRESS}?card=5", data=b"no photo").status_code == 404
-    assert client.get("/api/cards").json == {"cards": [], "photos": []}
+    assert client.get("/api/cards").json == {"cards": [], "photos": [], "unreadable": []}
 
 
 def test_a_card_that_was_not_printed_here_is_not_there(client: FlaskClient) -> None:
@@ -80,7 +80,7 @@ def test_a_photo_of_a_piece_belongs_to_a_plan_and_is_refused_without_one(
     client: FlaskClient, large: bytes
 ) -> None:
     assert client.post("/api/piece-photos?plan=nobody", data=large).status_code == 404
-    assert client.get("/api/piece-photos").json == {"photos": []}
+    assert client.get("/api/piece-photos").json == {"photos": [], "unreadable": []}
     assert client.post("/api/piece-photos/nobody/compare", json={}).status_code == 422
     away = {"of": "piece", "id": "nobody", "trashed": True}
     assert client.post("/api/cards/trash", json=away).status_code == 404

@@ -28,6 +28,8 @@ def test_host_and_origin_are_checked(client: FlaskClient, plan: dict) -> None:
         "null",
         "http://localhost:99",
         "https://localhost.x",
+        "http://[",
+        "http://[::1",
     ):
         refused = client.post(
             path, json={"version": 1}, headers={"Origin": origin, "Host": "localhost:8760"}
@@ -39,6 +41,11 @@ def test_host_and_origin_are_checked(client: FlaskClient, plan: dict) -> None:
         headers={"Origin": "http://localhost:8760", "Host": "localhost:8760"},
     )
     assert own.status_code == 200
+
+
+def test_a_host_that_is_none_is_refused(client: FlaskClient) -> None:
+    for host in ("[", "[::1", "a]b"):
+        assert client.get("/api/plans", headers={"Host": host}).status_code in (400, 403)
 
 
 def asked(client: FlaskClient, host: str, peer: str) -> int:

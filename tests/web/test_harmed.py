@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 from flask.testing import FlaskClient
 
+from harmed import Harm, harmed, harms
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from harmed import Harm, harmed, harms
 from helpers import is_problem
 from lived_in import lived_in, opened_screens
 
@@ -67,7 +67,6 @@ def test_a_harmed_cell_takes_no_screen_with_it(lived: Bench, screens: FlaskClien
         Harm("trial", "setting", "{}"),
         Harm("plan", "current", 99),
         Harm("session", "began_at", LATER),
-        Harm("setting", "value", LATER),
     ],
     ids=lambda one: f"{one.table}.{one.column}",
 )

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import socket
 import ssl
 import threading
+import time
 from collections.abc import Iterator
 from http.client import HTTPSConnection
 from pathlib import Path
@@ -18,9 +20,9 @@ from haze.service.bench import Bench
 from haze.service.booth.tablets import MOST_WRONG, WrongCodeError
 from haze.web.app import create_app
 from haze.web.certificate import address_here, certificate_for
-from haze.web.server import make_door
+from haze.web.door import HANDSHAKE_S, MOST_SILENT, Door
 from haze.web.tablets import OUTSIDE
-from helpers import is_problem
+from helpers import WAIT_S, is_problem
 
 OTHER = "127.0.0.2"  # a second address of this machine
 
@@ -151,12 +153,13 @@ def test_a_certificate_is_kept_and_made_anew_for_another_address(tmp_path: Path)
 def door(bench: Bench, tmp_path: Path) -> Iterator[int]:
     """The door open on another address of this machine."""
     certificate = certificate_for(tmp_path / "tablets", OTHER)
-    server = make_door(create_app(bench), host=OTHER, port=0, certificate=certificate)
+    server = Door(create_app(bench), host=OTHER, port=0, certificate=certificate)
     thread = threading.Thread(target=server.serve, daemon=True)
     thread.start()
-    yield int(server.bind_addr[1])
+    yield server.port
     server.stop()
     thread.join(timeout=20)
+    assert not thread.is_alive()
 
 
 def asked(port: int, method: str, path: str, **more: str) -> tuple[int, str, str]:
@@ -191,6 +194,52 @@ def test_over_a_second_address_an_unpaired_client_gets_nothing(bench: Bench, doo
     assert status == 200
     assert '"plans"' in body
     assert asked(door, "GET", "/api/tablets", cookie=held)[0] == 403
+
+
+def test_clients_that_say_nothing_hold_nobody_up(door: int) -> None:
+    silent = [socket.create_connection((OTHER, door)) for _ in range(2 * MOST_SILENT)]
+    begun = time.monotonic()
+    assert asked(door, "GET", "/pair")[0] == 200
+    assert time.monotonic() - begun < HANDSHAKE_S
+    for one in silent[:-1]:
+        one.settimeout(WAIT_S)
+        assert ended(one)  # they are shown out, the oldest at once
+    for one in silent:
+        one.close()
+
+
+def ended(one: socket.socket) -> bool:
+    try:
+        return one.recv(1) == b""
+    except ConnectionError:
+        return True
+
+
+def test_half_requests_hold_nobody_up(door: int) -> None:
+    context = ssl.create_default_context()
+    context.check_hostname = False
+    context.verify_mode = ssl.CERT_NONE
+    held = []
+    for _ in range(20):
+        one = context.wrap_socket(socket.create_connection((OTHER, door)))
+        one.sendall(b"GET /pair HTTP/1.1\r\nHost: 127.0.0.2\r\n")
+        held.append(one)
+    begun = time.monotonic()
+    assert asked(door, "GET", "/pair")[0] == 200
+    assert time.monotonic() - begun < HANDSHAKE_S
+    for one in held:
+        one.close()
+
+
+@pytest.mark.parametrize(
+    "code", ["\u0661\u0662\u0663\u0664\u0665\u0666\u0667\u0668", "\u00b2\u00b2", "\0"]
+)
+def test_digits_of_other_scripts_are_wrong_tries(outside: Outside, bench: Bench, code: str) -> None:
+    shown = bench.tablets.new_code().code
+    for _ in range(MOST_WRONG):
+        assert outside.post("/pair", data={"code": code}).status_code == 401
+    with pytest.raises(WrongCodeError):
+        bench.tablets.pair(shown or "", "too late")
 
 
 def test_the_address_tablets_come_to_is_one() -> None:

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ElAlert, ElButton } from 'element-plus';
+import { refDebounced } from '@vueuse/core';
+import { ElAlert, ElButton, ElProgress } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 
-import { sentence, trouble } from '@/api/client';
+import { preparing, sentence, trouble } from '@/api/client';
 import FirstTour from './FirstTour.vue';
 import HelpDialog from './HelpDialog.vue';
 import SettingsDialog from '@/settings/SettingsDialog.vue';
@@ -32,6 +33,14 @@ const PLACES = [
   { to: '/cards', label: 'Cards', names: ['cards', 'practice', 'compare'] },
   { to: '/notebook', label: 'Notebook', names: ['notebook', 'then'] },
 ];
+
+/** The work a request waits for, once that takes long enough to be said. */
+const SAID_AFTER_MS = 300;
+const longWait = refDebounced(
+  computed(() => preparing.value !== null),
+  SAID_AFTER_MS,
+);
+const waitsFor = computed(() => (longWait.value ? preparing.value : null));
 
 /** The booth takes the whole screen. */
 const whole = computed(() => route.name === 'booth');
@@ -79,6 +88,14 @@ function tour(): void {
       />
       <RouterView />
     </main>
+    <div v-if="waitsFor" class="waits no-print" role="status" data-test="waits-for">
+      <span>{{ waitsFor.doing }}</span>
+      <ElProgress
+        :percentage="Math.round(waitsFor.progress * 100)"
+        :stroke-width="6"
+        :show-text="false"
+      />
+    </div>
     <HelpDialog v-model="help" @tour="tour" />
     <SettingsDialog v-model="chosen" />
     <FirstTour v-model="touring" />
@@ -150,6 +167,20 @@ main > :last-child {
 }
 .el-alert {
   flex: none;
+}
+.waits {
+  position: fixed;
+  z-index: 4000;
+  bottom: 16px;
+  left: 50%;
+  display: grid;
+  gap: 6px;
+  width: min(360px, 92vw);
+  padding: 12px 16px;
+  border-radius: var(--round);
+  background: var(--sheet);
+  box-shadow: 0 2px 12px rgb(0 0 0 / 25%);
+  transform: translateX(-50%);
 }
 @media (pointer: coarse) {
   .place {

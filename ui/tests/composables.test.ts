@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, ref } from 'vue';
 
 import { Refused, type JobView, type TurnedBody } from '@/api/client';
-import { followJob, stopJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/api/follow-job';
 import { useJob } from '@/composables/use-job';
 import { keyName } from '@/composables/use-keys';
 import { useLatest } from '@/composables/use-latest';

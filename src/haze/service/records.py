@@ -95,7 +95,9 @@ def reading(kind: Kind, identity: object) -> Iterator[None]:
     except (*NOT_OF_THE_RECORD, HazeError):
         raise
     except Exception as error:
-        log.info("%s %s cannot be read: %s", kind, identity, error)
+        # what is no refusal of the record's own form may be a fault of ours
+        known = isinstance(error, ValueError)
+        log.warning("%s %s cannot be read: %s", kind, identity, error, exc_info=not known)
         raise UnreadableError(
             "This record is stored, but what it holds cannot be read. Export it to keep what is "
             "in it, or delete it. Nothing was changed.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import pytest
+from pydantic import ValidationError
 
 from haze.service.bench import Bench
 from haze.service.booth import booth
@@ -16,18 +17,21 @@ from haze.service.booth.booth import (
     lay_rest,
     open_booth,
 )
+from haze.service.booth.checked import OtherDayError, UnknownStepError
 from haze.service.booth.pressed import Turned
 from haze.service.booth.steps import BoothStep
 from haze.service.booth.turning import turned_plans
+from haze.service.cups import trials as trial_service
 from haze.service.day import days
-from haze.service.day.days import LayBody, PutDay
+from haze.service.day.days import AnotherBody, LayBody, PutDay
 from haze.service.day.document import OPEN_MIN
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
+from haze.store import booth as store
 from haze.store import trials
 from haze.store.connection import MissingError
-from helpers import going
+from helpers import ended, going
 
 
 @dataclass
@@ -222,3 +226,136 @@ def test_events_of_a_day_that_is_not_there_are_refused_whole(at_booth: Booth) ->
     body = EventsBody(events=[])
     with pytest.raises(MissingError):
         at_booth.bench.take_presses("nobody", body)
+
+
+def body_of(**event: object) -> EventsBody:
+    usual = {"id": "press-aaaa", "at": "2026-11-28T13:00:00Z", "minute": 5, "kind": "done"}
+    return EventsBody.model_validate({"events": [usual | event]})
+
+
+@pytest.mark.parametrize(
+    ("step", "words"),
+    [
+        ("{plan}.nothing.0.1:check", "step nothing, which its plan does not have"),
+        ("other.{coat}.0.1:check", "plan other, which is not in this day"),
+        ("{plan}.{coat}.0.4:check", "copy 4"),
+    ],
+)
+def test_a_press_about_nothing_in_its_day_is_refused_by_name(
+    at_booth: Booth, step: str, words: str
+) -> None:
+    coat = at_booth.plan.plan.sprayed[0].id
+    named = step.format(plan=at_booth.plan.id, coat=coat)
+    with pytest.raises(UnknownStepError, match=words) as told:
+        at_booth.bench.take_presses(at_booth.day, body_of(step=named))
+    assert told.value.field == "events.press-aaaa"
+    assert at_booth.view().events == []
+
+
+@pytest.mark.parametrize(
+    "more",
+    [
+        {"step": "day-0"},
+        {"step": "{plan}"},
+        {"minute": 1e308},
+        {"minute": 1e6},
+        {"at": "2026-99-99T99:99:99Z"},
+    ],
+)
+def test_what_is_no_press_is_refused(at_booth: Booth, more: dict[str, object]) -> None:
+    usual = {"step": "day-0:open"}
+    with pytest.raises(ValidationError):
+        body_of(**(usual | more))
+
+
+def test_a_step_the_day_was_planned_with_can_be_pressed_when_the_plan_has_lost_it(
+    at_booth: Booth,
+) -> None:
+    step = next(s for s in at_booth.view().steps if s.kind == "check")
+    rest = [c for c in at_booth.plan.plan.coats if c.id != step.coat]
+    plan = at_booth.plan.plan.model_copy(update={"coats": rest})
+    plans.save(
+        at_booth.bench.db, at_booth.plan.id, version=at_booth.plan.version, plan=plan, what="Less"
+    )
+    assert at_booth.bench.take_presses(at_booth.day, body_of(step=step.id)).events
+
+
+def test_a_name_that_another_day_has_is_refused_by_name(at_booth: Booth) -> None:
+    db = at_booth.bench.db
+    at_booth.bench.take_presses(at_booth.day, body_of(step="day-0:open"))
+    other = days.begin_another(db, at_booth.day, AnotherBody(today="2026-11-29"))
+    with pytest.raises(OtherDayError, match="press-aaaa"):
+        at_booth.bench.take_presses(other.id, body_of(step="day-0:open"))
+    # on its own day it is stored already, and that is fine
+    assert len(at_booth.bench.take_presses(at_booth.day, body_of(step="day-0:open")).events) == 1
+
+
+def tried_now(at_booth: Booth) -> BoothStep:
+    return next(s for s in at_booth.view().steps if s.kind == "trial")
+
+
+def test_what_a_press_teaches_is_not_lost_by_a_cut_between(
+    at_booth: Booth, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench, step = at_booth.bench, tried_now(at_booth)
+    body = body_of(step=step.id, kind="tried", look="clean")
+
+    def cut(*_: object, **__: object) -> None:
+        raise KeyboardInterrupt
+
+    with monkeypatch.context() as cutting:
+        cutting.setattr(trial_service, "keep", cut)
+        with pytest.raises(KeyboardInterrupt):
+            bench.take_presses(at_booth.day, body)
+    assert trials.every(bench.db.connection()) == []
+    assert [e.id for e in at_booth.view().events] == ["press-aaaa"]
+    again = Bench(bench.folder)
+    again.warm()
+    learned = again.jobs.start(
+        f"learn {at_booth.day}", "Learning", lambda _: None, turn="early"
+    )  # joins the one that waits
+    assert ended(again.jobs, learned).state == "done"
+    assert [t.id for t in trials.every(again.db.connection())] == ["press-aaaa"]
+    again.close()
+
+
+def test_a_look_that_is_undone_no_longer_counts_and_both_are_learned_once(
+    at_booth: Booth,
+) -> None:
+    bench, step = at_booth.bench, tried_now(at_booth)
+    bench.take_presses(at_booth.day, body_of(step=step.id, kind="tried", look="clean"))
+    assert bench.beliefs.tried().of
+    undone = body_of(id="press-bbbb", at="2026-11-28T13:01:00Z", step=step.id, kind="undone")
+    bench.take_presses(at_booth.day, undone)
+    assert bench.beliefs.tried().of == {}
+    assert store.untaught(bench.db.connection(), at_booth.day) == []
+    # counted again by hand it stays so, for the press was learned from already
+    bench.take_trial_back("press-aaaa", back=False)
+    bench.take_presses(at_booth.day, EventsBody(events=[]))
+    assert bench.beliefs.tried().of
+
+
+def test_a_look_waits_until_its_day_can_be_read_again(at_booth: Booth) -> None:
+    bench, step = at_booth.bench, tried_now(at_booth)
+    plan = at_booth.plan.plan.model_copy(update={"name": "Other"})
+    plans.save(bench.db, at_booth.plan.id, version=at_booth.plan.version, plan=plan, what="Renamed")
+    bench.take_presses(at_booth.day, body_of(step=step.id, kind="tried", look="clean"))
+    assert trials.every(bench.db.connection()) == []
+    opened = lambda p, _: bench.on(p)  # noqa: E731
+    days.lay(bench.db, at_booth.day, LayBody(), opened=opened, report=going)
+    bench.take_presses(at_booth.day, EventsBody(events=[]))
+    assert [t.id for t in trials.every(bench.db.connection())] == ["press-aaaa"]
+
+
+def test_a_press_that_cannot_be_read_has_no_say(at_booth: Booth) -> None:
+    bench = at_booth.bench
+    for n, (column, value) in enumerate(
+        (("step", "no step"), ("minute", 1e308), ("at", "2026-99-99T99:99:99Z"), ("told", "[1]"))
+    ):
+        bench.take_presses(at_booth.day, body_of(id=f"press-{n:04}", step="day-0:open"))
+        with bench.db.atomic() as tx:
+            tx.execute(
+                f"UPDATE booth_event SET {column} = ? WHERE id = ?", (value, f"press-{n:04}")
+            )
+    assert at_booth.view().events == []
+    assert bench.notebook().sessions == []

@@ -6,7 +6,6 @@ import pytest
 
 from haze.core.errors import NothingToDoError
 from haze.service.booth.devices import Devices, DriveBody
-from haze.service.news import MOST_LISTENERS, TooManyListenersError
 
 
 def test_switched_off_there_are_none() -> None:
@@ -62,15 +61,3 @@ def test_a_listener_hears_at_once_and_when_something_changes() -> None:
     assert second is not None
     assert second.presses == 1
     told.close()
-
-
-def test_only_so_many_listen() -> None:
-    devices = Devices()
-    held = [devices.listen() for _ in range(MOST_LISTENERS)]
-    for one in held:
-        next(one)
-    with pytest.raises(TooManyListenersError):
-        devices.listen()
-    held[0].close()
-    assert next(devices.listen()) is not None
-    devices.close()

@@ -9,7 +9,8 @@ from haze.service.bench import Bench
 from haze.service.booth.pressed import EventIn, EventOut, event_of, events_of, pressed, row_of
 from haze.store import booth, days
 
-STEPS = ("a", "b")
+STEPS = ("plan.a.0.1:check", "plan.b.0.1:check")
+A, B = STEPS
 
 
 def event(number: int, second: int, kind: str, step: str, count: int) -> EventOut:
@@ -47,24 +48,22 @@ def test_the_order_of_coming_and_coming_twice_change_nothing(
 
 
 def test_two_tabs_that_press_the_same_count_have_pressed_it_once() -> None:
-    state = pressed([event(1, 10, "done", "a", 0), event(2, 11, "done", "a", 0)])
-    assert not state.over("a", 2)
-    assert state.over("a", 1)
+    state = pressed([event(1, 10, "done", A, 0), event(2, 11, "done", A, 0)])
+    assert not state.over(A, 2)
+    assert state.over(A, 1)
 
 
 def test_the_last_word_about_a_count_holds() -> None:
-    said = [event(1, 10, "done", "a", 0), event(2, 20, "undone", "a", 0)]
-    assert not pressed(said).over("a", 1)
-    assert pressed([*said, event(3, 30, "done", "a", 0)]).over("a", 1)
-    assert not pressed([event(1, 10, "skipped", "a", 0), event(2, 20, "redone", "a", 0)]).over(
-        "a", 1
-    )
+    said = [event(1, 10, "done", A, 0), event(2, 20, "undone", A, 0)]
+    assert not pressed(said).over(A, 1)
+    assert pressed([*said, event(3, 30, "done", A, 0)]).over(A, 1)
+    assert not pressed([event(1, 10, "skipped", A, 0), event(2, 20, "redone", A, 0)]).over(A, 1)
 
 
 def test_a_knob_turned_again_counts_once_and_last() -> None:
     def turned(n: int, to: float, knob: str = "pressure_psi") -> EventOut:
         more = {"kind": "turned", "knob": knob, "to": to, "plan": "p", "coat": "c"}
-        return event(n, n, "done", "a", 0).model_copy(update=more)
+        return event(n, n, "done", A, 0).model_copy(update=more)
 
     found = pressed([turned(1, 20), turned(2, 0.3, "trigger"), turned(3, 18)]).turned
     assert [(t.knob, t.to) for t in found] == [("trigger", 0.3), ("pressure_psi", 18)]
@@ -73,7 +72,7 @@ def test_a_knob_turned_again_counts_once_and_last() -> None:
 def test_a_copy_that_went_wrong_can_be_right_again() -> None:
     def said(n: int, kind: str) -> EventOut:
         more = {"kind": kind, "plan": "p", "copy_number": 2}
-        return event(n, n, "done", "a", 0).model_copy(update=more)
+        return event(n, n, "done", A, 0).model_copy(update=more)
 
     assert pressed([said(1, "wrong")]).wrong == {("p", 2)}
     assert pressed([said(1, "wrong"), said(2, "right")]).wrong == frozenset()

@@ -20,9 +20,10 @@ from PIL import Image
 from haze.core.errors import BadFileError, HazeError
 from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import PaintThrough
+from haze.service import apart
 from haze.service.bench import Bench
 from haze.service.cups.trials import TrialBody
-from haze.service.files import looked, taken, upkeep, written
+from haze.service.files import looked, taken, unreadable, upkeep, written
 from haze.service.files.documents import HazeFile
 from haze.service.files.looked import FileLook
 from haze.service.files.taken import TakeBody, TakenIn
@@ -274,7 +275,7 @@ def test_whatever_the_plan_it_comes_back_equal(
         two.close()
 
 
-MUTATIONS = 1000
+MUTATIONS = 300  # the soak takes more
 
 
 def mutated(data: bytes, rng: random.Random) -> bytes:
@@ -343,7 +344,7 @@ def tried_to_take(bench: Bench, data: bytes) -> TakenIn | str:
         return error.message
 
 
-def test_a_thousand_harmed_files_change_nothing_or_come_in_whole(
+def test_hundreds_of_harmed_files_change_nothing_or_come_in_whole(
     bench: Bench, kept: PlanView, tmp_path: Path
 ) -> None:
     data = file_of(bench, kept.id)
@@ -559,6 +560,8 @@ def test_a_backup_of_an_older_haze_is_looked_at_and_left_as_it_is(
     with closing(sqlite3.connect(old)) as db:
         for table in ("card_photo", "piece_photo"):
             db.execute(f"ALTER TABLE {table} DROP COLUMN trashed_at")
+        db.execute("DROP INDEX booth_event_untaught")
+        db.execute("ALTER TABLE booth_event DROP COLUMN taught")
         db.execute("PRAGMA user_version = 11")
     before = old.read_bytes()
     found = upkeep.check(old)
@@ -581,3 +584,103 @@ def test_a_reminder_comes_after_a_month_without_backup(
     assert view.database_bytes > 0
     upkeep.backup_to(bench.db, tmp_path / "b")
     assert not upkeep.data_view(bench.db, bench.folder).remind
+
+
+def remade(data: bytes, manifest: dict[str, Any], **more: bytes) -> bytes:
+    """A file with another manifest, and more entries by name."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as source, zipfile.ZipFile(out, "w") as other:
+        for name in source.namelist():
+            text = json.dumps(manifest) if name == "haze.json" else source.read(name)
+            other.writestr(name, text)
+        for name, body in more.items():
+            other.writestr(name, body)
+    return out.getvalue()
+
+
+def manifest_of(data: bytes) -> dict[str, Any]:
+    with zipfile.ZipFile(io.BytesIO(data)) as source:
+        found: dict[str, Any] = json.loads(source.read("haze.json"))
+    return found
+
+
+PRESS = {
+    "seq": 1,
+    "id": "press-00001",
+    "at": "2026-11-28T13:00:00Z",
+    "minute": 5.0,
+    "kind": "done",
+    "step": "plan.coat.0.1:check",
+    "number": 0,
+}
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"log": [PRESS | {"step": "plan"}]}, "sessions.0.log.0.step"),
+        ({"log": [PRESS | {"step": ""}]}, "sessions.0.log.0.step"),
+        ({"log": [PRESS | {"minute": 1e308}]}, "sessions.0.log.0.minute"),
+        ({"log": [PRESS | {"minute": -1e308}]}, "sessions.0.log.0.minute"),
+        ({"log": [PRESS | {"at": "2026-02-31T13:00:00Z"}]}, "sessions.0.log.0.at"),
+        ({"log": [PRESS, PRESS | {"step": "other.coat.0.1:check"}]}, "plan other"),
+        ({"log": [PRESS | {"knob": "volume"}]}, "the knob 'volume'"),
+        ({"log": [PRESS], "document": None}, "no plan they are about"),
+        ({"began_at": "2026-99-99T99:99:99Z"}, "sessions.0.began_at"),
+        ({"date": "2026-02-31"}, "sessions.0.date"),
+        ({"ended_at": "1971-01-01T00:00:00Z"}, "ends before it begins"),
+    ],
+)
+def test_a_session_that_cannot_be_counted_with_is_refused_before_it_is_stored(
+    bench: Bench, kept: PlanView, other: Bench, change: dict[str, Any], words: str
+) -> None:
+    data = file_of(bench, kept.id)
+    manifest = manifest_of(data)
+    session = {
+        "id": "evening", "kind": "booth", "date": "2026-11-28", "name": "Evening",
+        "began_at": "2026-11-28T13:00:00Z", "ended_at": "2026-11-28T14:00:00Z",
+        "plan": kept.id, "document": manifest["plans"][0]["plan"],
+    }  # fmt: skip
+    before = all_rows(other)
+    manifest["sessions"] = [session | {"log": [PRESS]}]
+    manifest["photos"] = []
+    sound = remade(data, manifest)
+    assert look_at(other, sound).sessions_new == 1
+    manifest["sessions"] = [session | change]
+    with pytest.raises(BadFileError, match=words):
+        look_at(other, remade(data, manifest))
+    assert all_rows(other) == before
+
+
+def test_a_photo_the_manifest_does_not_name_is_refused(bench: Bench, kept: PlanView) -> None:
+    data = file_of(bench, kept.id)
+    stray = {"photos/stray-photo.jpg": b"\xff\xd8\xff"}
+    with pytest.raises(BadFileError, match="does not name"):
+        look_at(bench, remade(data, manifest_of(data), **stray))
+
+
+def test_a_manifest_made_to_take_all_memory_is_refused_apart(
+    bench: Bench, kept: PlanView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(looked, "LOOKING", apart.Limits(seconds=20, room=64 * 2**20))
+    out = io.BytesIO()
+    trials = ",".join(["{}"] * 3_000_000)
+    head = '{"format": "haze", "version": 2, "made_at": "2026-11-28T13:00:00Z"'
+    with zipfile.ZipFile(out, "w") as file:
+        file.writestr("haze.json", f'{head}, "trials": [{trials}]}}')
+    with pytest.raises(apart.TooMuchRoomError):
+        look_at(bench, out.getvalue())
+    assert bench.notebook().sessions
+
+
+def test_what_cannot_be_read_is_left_out_of_a_file(
+    bench: Bench, kept: PlanView, other: Bench
+) -> None:
+    with bench.db.atomic() as tx:
+        tx.execute("UPDATE trial SET setting = '{}' WHERE rowid = (SELECT min(rowid) FROM trial)")
+        tx.execute("UPDATE card SET asked = '[]'")
+    held = len(bench.db.connection().execute("SELECT id FROM trial").fetchall())
+    taken_in = took(other, all_of(bench))
+    assert (taken_in.plans, taken_in.trials, taken_in.cards) == (1, held - 1, 0)
+    assert b"cannot be read" in written.trials_csv(bench.db)
+    assert [r.kind for r in unreadable.everything(bench.db).records] == ["trial", "card"]

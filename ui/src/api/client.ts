@@ -1,6 +1,9 @@
 import createClient from 'openapi-fetch';
 import { ref } from 'vue';
 
+import { refusal, Refused, unreachable } from './refused';
+import { whenReady } from './when-ready';
+
 import type { components, paths } from './schema';
 
 type Schemas = components['schemas'];
@@ -57,6 +60,8 @@ export type DayWish = Schemas['Wish'];
 export type BoothView = Schemas['BoothView'];
 export type BoothStep = Schemas['BoothStep'];
 export type BoothEvent = Schemas['EventIn'];
+export type StoredEvent = Schemas['EventOut'];
+export type Unreadable = Schemas['Unreadable'];
 export type TabletsView = Schemas['TabletsView'];
 export type DevicesView = Schemas['DevicesView'];
 export type DriveBody = Schemas['DriveBody'];
@@ -124,7 +129,12 @@ export type PremixOut = Schemas['PremixOut'];
 export type SprayAt = Schemas['SprayAt'];
 export type Additive = Schemas['Additive'];
 
-export const api = createClient<paths>({ baseUrl: '' });
+export { Refused };
+export { preparing } from './when-ready';
+export const api = createClient<paths>({
+  baseUrl: '',
+  fetch: (request) => whenReady(() => fetch(request.clone()), request.signal),
+});
 
 /** This page's name: it need not hear of what it did itself. */
 export const PAGE = Math.random().toString(36).slice(2);
@@ -160,19 +170,6 @@ api.use({
   },
 });
 
-/** A refused request, with the sentence the server gave. */
-export class Refused extends Error {
-  constructor(
-    message: string,
-    readonly status: number,
-    readonly code: string,
-  ) {
-    super(message);
-  }
-}
-
-const UNREACHABLE = 'Haze does not answer. Is it still running? Nothing was changed.';
-
 /** The data of an answer, or `Refused` with one sentence. */
 export async function take<T>(
   answer: Promise<{ data?: T; error?: unknown; response: Response }>,
@@ -180,20 +177,11 @@ export async function take<T>(
   let done;
   try {
     done = await answer;
-  } catch {
-    throw new Refused(UNREACHABLE, 0, 'unreachable');
+  } catch (error) {
+    throw error instanceof Refused ? error : unreachable();
   }
   if (done.response.ok && done.data !== undefined) return done.data;
   throw refusal(done.response.status, done.error);
-}
-
-function refusal(status: number, body: unknown): Refused {
-  const problem = (body ?? {}) as Partial<Problem>;
-  return new Refused(
-    problem.detail ?? `Haze refused this (${status}). Nothing was changed.`,
-    status,
-    problem.code ?? 'error',
-  );
 }
 
 /** Bytes from the server: geometry or colours. */
@@ -202,10 +190,12 @@ export async function takeAnswer(path: string, init?: RequestInit): Promise<Resp
   try {
     const headers = new Headers(init?.headers);
     headers.set(PAGE_HEADER, PAGE);
-    response = await fetch(path, { ...init, headers });
+    const signal = init?.signal ?? new AbortController().signal;
+    response = await whenReady(() => fetch(path, { ...init, headers }), signal);
   } catch (error) {
+    if (error instanceof Refused) throw error;
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new Refused(UNREACHABLE, 0, 'unreachable');
+    throw unreachable();
   }
   if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
   return response;
@@ -262,7 +252,7 @@ export function sendMesh(
     request.open('POST', `/api/meshes?name=${encodeURIComponent(file.name.slice(0, 200))}`);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
     request.upload.onprogress = (event) => progress(event.loaded / Math.max(event.total, 1));
-    request.onerror = () => reject(new Refused(UNREACHABLE, 0, 'unreachable'));
+    request.onerror = () => reject(unreachable());
     request.onload = () => {
       let body: unknown = null;
       try {

@@ -29,6 +29,7 @@ const router = useRouter();
 const settings = useSettings();
 const booth = useBooth(() => props.id);
 const { view, problem, step, count, state, minute, waits, lateMin, unsent, offline, busy } = booth;
+const { refused, inMemoryOnly, unsentWhy } = booth;
 const sound = useSound();
 const { until, timing } = useDayClock(view, minute, lateMin);
 useAwake();
@@ -289,6 +290,17 @@ const nextWords = computed(() => {
       </div>
       <p v-else class="large">Opening the booth …</p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
+      <div v-if="refused.length" class="said" role="alert" data-test="refused">
+        {{ refused.length }} press{{ refused.length === 1 ? '' : 'es' }} could not be stored and
+        {{ refused.length === 1 ? 'does' : 'do' }} not count: {{ refused[0]!.why }}
+        <ElButton class="small" data-test="dismiss-refused" @click="booth.dismissRefused"
+          >Dismiss</ElButton
+        >
+      </div>
+      <p v-if="inMemoryOnly && unsent" class="said" role="alert" data-test="in-memory">
+        This browser has no room to keep presses. They count, and are sent as long as this page
+        stays open.
+      </p>
     </main>
     <div v-if="drifted?.words.length && !troubled" class="state" role="status" data-test="drift">
       {{ drifted.words.join(' ') }}
@@ -297,7 +309,7 @@ const nextWords = computed(() => {
       >
     </div>
     <p
-      v-else-if="offline || lateMin > LATE_MIN"
+      v-else-if="offline || unsentWhy || lateMin > LATE_MIN"
       class="state"
       role="status"
       data-test="booth-state"
@@ -305,6 +317,9 @@ const nextWords = computed(() => {
       <template v-if="offline"
         >No connection: {{ unsent }} press{{ unsent === 1 ? '' : 'es' }} kept here, sent when it is
         back.</template
+      >
+      <template v-else-if="unsentWhy"
+        >{{ unsent }} press{{ unsent === 1 ? '' : 'es' }} kept here: {{ unsentWhy }}</template
       >
       <template v-else>Later than planned: L lays the rest anew.</template>
     </p>

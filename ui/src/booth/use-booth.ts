@@ -9,11 +9,24 @@ import {
   type BoothEvent,
   type BoothStep,
   type BoothView,
+  type StoredEvent,
 } from '@/api/client';
 import { newId } from '@/composables/new-id';
 import { dateFromNow } from '@/displays/format';
 
-import { heard, keep, kept, letGo, rememberedView, rememberView } from './kept-events';
+import {
+  asideOf,
+  dismiss,
+  heard,
+  keep,
+  kept,
+  letGo,
+  rememberedView,
+  rememberView,
+  setAside,
+  type RefusedEvent,
+} from './kept-events';
+import { sendEvents } from './send-events';
 import { doneOf, isOver, overAt, readyAt, standing, type Standing } from './standing';
 
 const AGAIN_MS = 2000;
@@ -34,6 +47,13 @@ export interface UseBooth {
   offline: Readonly<Ref<boolean>>;
   busy: Readonly<Ref<boolean>>;
   missed: Readonly<Ref<string[]>>;
+  /** Presses the server refused; they are set aside, and said until they are dismissed. */
+  refused: Readonly<Ref<RefusedEvent[]>>;
+  /** Whether the browser had no room for a press: a reload would lose what is not sent. */
+  inMemoryOnly: Readonly<Ref<boolean>>;
+  /** Why presses were not taken, when Haze answers; empty when they were. */
+  unsentWhy: Readonly<Ref<string>>;
+  dismissRefused: () => void;
   press: (kind: BoothEvent['kind'], more?: Partial<BoothEvent>) => void;
   next: () => void;
   goOn: () => void;
@@ -49,6 +69,9 @@ export function useBooth(plan: () => string): UseBooth {
   const offline = ref(false);
   const busy = ref(false);
   const missed = ref<string[]>([]);
+  const refused = shallowRef<RefusedEvent[]>([]);
+  const inMemoryOnly = ref(false);
+  const unsentWhy = ref('');
   const events = shallowRef(new Map<string, BoothEvent>());
   const unsentIds = shallowRef(new Set<string>());
   const waived = ref(new Set<string>());
@@ -130,6 +153,7 @@ export function useBooth(plan: () => string): UseBooth {
     missed.value = found.missed;
     rememberView(plan(), found);
     const mine = kept(found.day);
+    refused.value = asideOf(found.day);
     add([...(found.events as BoothEvent[]), ...mine]);
     seen = Math.max(seen, ...found.events.map((e) => e.seq));
     unsentIds.value = new Set(mine.map((e) => e.id));
@@ -152,32 +176,37 @@ export function useBooth(plan: () => string): UseBooth {
     if (!day || sending || closed) return;
     sending = true;
     window.clearTimeout(timer);
-    const mine = kept(day);
-    try {
-      const answer = await take(
-        api.POST('/api/days/{day_id}/events', {
-          params: { path: { day_id: day } },
-          body: { events: mine.slice(0, 200), since: seen },
-        }),
-      );
-      letGo(
+    const sent = await sendEvents(day, kept(day), seen);
+    letGo(day, sent.taken);
+    for (const one of sent.refused) leaveOut(day, one);
+    add(sent.arrived);
+    seen = Math.max(seen, ...sent.arrived.map((e) => (e as StoredEvent).seq));
+    offline.value = sent.error instanceof Refused && sent.error.code === 'unreachable';
+    if (sent.error && !offline.value) unsentWhy.value = sentence(sent.error);
+    else unsentWhy.value = '';
+    sending = false;
+    unsentIds.value = new Set(kept(day).map((e) => e.id));
+    // what was turned or went wrong changes the steps that follow
+    if (sent.arrived.some((e) => ['turned', 'wrong', 'right'].includes(e.kind))) void reload();
+    if (sent.error) timer = window.setTimeout(() => void send(), AGAIN_MS);
+    else if (unsentIds.value.size) timer = window.setTimeout(() => void send(), 50);
+  }
+  /** A press the server will never take no longer counts here either. */
+  function leaveOut(day: string, one: RefusedEvent): void {
+    setAside(day, one);
+    refused.value = [...refused.value, one];
+    const all = new Map(events.value);
+    all.delete(one.event.id);
+    events.value = all;
+  }
+  function dismissRefused(): void {
+    const day = view.value?.day;
+    if (day)
+      dismiss(
         day,
-        mine.slice(0, 200).map((e) => e.id),
+        refused.value.map((one) => one.event.id),
       );
-      add(answer.events as BoothEvent[]);
-      seen = Math.max(seen, ...answer.events.map((e) => e.seq));
-      offline.value = false;
-      // what was turned or went wrong changes the steps that follow
-      if (answer.events.some((e) => ['turned', 'wrong', 'right'].includes(e.kind))) void reload();
-    } catch (error) {
-      if (error instanceof Refused && error.code === 'unreachable') offline.value = true;
-      else problem.value = sentence(error);
-      timer = window.setTimeout(() => void send(), AGAIN_MS);
-    } finally {
-      sending = false;
-      unsentIds.value = new Set(kept(day).map((e) => e.id));
-      if (unsentIds.value.size && !offline.value) timer = window.setTimeout(() => void send(), 50);
-    }
+    refused.value = [];
   }
   useEventListener(window, 'online', () => void send());
   useEventListener(window, 'storage', (change: StorageEvent) => {
@@ -204,8 +233,8 @@ export function useBooth(plan: () => string): UseBooth {
       number: 0,
       ...more,
     } as BoothEvent;
-    keep(day, event);
     add([event]);
+    if (!keep(day, event)) inMemoryOnly.value = true;
     unsentIds.value = new Set([...unsentIds.value, event.id]);
     void send();
   }
@@ -266,6 +295,10 @@ export function useBooth(plan: () => string): UseBooth {
     offline,
     busy,
     missed,
+    refused,
+    inMemoryOnly,
+    unsentWhy,
+    dismissRefused,
     press,
     next,
     goOn,

@@ -1,6 +1,6 @@
 import { onBeforeUnmount, shallowRef, watch, type ShallowRef } from 'vue';
 
-import type { BoothStep } from '@/api/client';
+import { takeAnswer, type BoothStep } from '@/api/client';
 
 const AHEAD = 60;
 
@@ -31,8 +31,7 @@ export function useHoldPictures(
     const held = kept.get(url);
     if (held) return held;
     try {
-      const answer = await fetch(url);
-      if (!answer.ok) return null;
+      const answer = await takeAnswer(url);
       const made = URL.createObjectURL(await answer.blob());
       kept.set(url, made);
       return made;

@@ -17,6 +17,7 @@ import {
 import { useAttempt } from '@/composables/use-attempt';
 import { useNews } from '@/composables/use-news';
 import { newId } from '@/composables/new-id';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import PhotoButtons from '@/fields/PhotoButtons.vue';
 import { when } from '@/displays/format';
@@ -205,6 +206,7 @@ function print(): void {
     </template>
     <p v-if="about" class="about small" data-test="about-card">{{ about }}</p>
     <p v-if="reading" class="note" role="status" data-test="reading">Reading the photo …</p>
+    <UnreadableRows :records="all?.unreadable ?? []" @deleted="load" />
     <ElSkeleton v-if="!all" animated :rows="6" />
     <div v-else-if="!photo" class="empty" data-test="no-photo">
       <h2>No card read yet</h2>

@@ -2,9 +2,17 @@
 import { ElButton, ElSegmented, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 
-import { api, sendPiecePhoto, take, type PiecePhotoView, type PlanSummary } from '@/api/client';
+import {
+  api,
+  sendPiecePhoto,
+  take,
+  type PiecePhotoView,
+  type PlanSummary,
+  type Unreadable,
+} from '@/api/client';
 import { useAttempt } from '@/composables/use-attempt';
 import { when } from '@/displays/format';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import PhotoButtons from '@/fields/PhotoButtons.vue';
 import NumberField from '@/fields/NumberField.vue';
@@ -21,6 +29,7 @@ import { useMarks } from './use-marks';
 const settings = useSettings();
 const plans = shallowRef<PlanSummary[] | null>(null);
 const photos = shallowRef<PiecePhotoView[]>([]);
+const unreadable = shallowRef<Unreadable[]>([]);
 const photo = shallowRef<PiecePhotoView | null>(null);
 const plan = ref('');
 const marking = useMarks();
@@ -53,15 +62,16 @@ const todo = computed(() => {
   return photo.value ? marking.todo.value : '';
 });
 
+async function loadPhotos(): Promise<void> {
+  const kept = await take(api.GET('/api/piece-photos'));
+  photos.value = kept.photos;
+  unreadable.value = kept.unreadable;
+}
 onMounted(() =>
   attempt(async () => {
-    const [all, kept] = await Promise.all([
-      take(api.GET('/api/plans')),
-      take(api.GET('/api/piece-photos')),
-    ]);
+    const [all] = await Promise.all([take(api.GET('/api/plans')), loadPhotos()]);
     plans.value = all.plans;
-    photos.value = kept.photos;
-    plan.value = kept.photos[0]?.plan ?? all.plans[0]?.id ?? '';
+    plan.value = photos.value[0]?.plan ?? all.plans[0]?.id ?? '';
   }),
 );
 watch(plan, () => {
@@ -114,7 +124,7 @@ const compare = (): Promise<void> =>
     times.value += 1;
   });
 const trash = useCardsTrash(async () => {
-  photos.value = (await take(api.GET('/api/piece-photos'))).photos;
+  await loadPhotos();
   if (!photos.value.some((p) => p.id === photo.value?.id)) show(ofPlan.value[0] ?? null);
 });
 </script>
@@ -150,6 +160,7 @@ const trash = useCardsTrash(async () => {
         @chosen="read"
       />
     </template>
+    <UnreadableRows :records="unreadable" @deleted="attempt(loadPhotos)" />
     <ElSkeleton v-if="!plans && !problem" animated :rows="6" />
     <p v-else-if="plans && !plans.length" class="note">
       There is no plan yet. Begin one in Plans; then its painted piece can be compared.

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 
+import { usePicture } from '@/composables/use-picture';
 import FittedPicture from '@/displays/FittedPicture.vue';
 
 /** A picture on which places are marked by pointer, or by arrows and Enter. */
@@ -22,6 +23,8 @@ const props = defineProps<{
   ring?: { x: number; y: number }[];
 }>();
 const emit = defineEmits<{ mark: [x: number, y: number]; shown: [] }>();
+const { url: shown, problem } = usePicture(() => props.src);
+const { url: laidOver } = usePicture(() => props.over ?? null);
 const at = ref<{ x: number; y: number } | null>(null);
 const STEP = 0.01;
 
@@ -67,8 +70,9 @@ const percent = (v: number): string => `${v * 100}%`;
       @keydown="moved"
       @blur="at = null"
     >
-      <img :src="src" :alt="alt" draggable="false" @load="emit('shown')" />
-      <img v-if="over" class="over" :src="over" alt="" :style="{ opacity: overShare }" />
+      <img v-if="shown" :src="shown" :alt="alt" draggable="false" @load="emit('shown')" />
+      <p v-else-if="problem" class="note stop" role="alert">{{ problem }}</p>
+      <img v-if="laidOver" class="over" :src="laidOver" alt="" :style="{ opacity: overShare }" />
       <svg v-if="ring?.length" class="ring" viewBox="0 0 1 1" preserveAspectRatio="none">
         <polygon v-for="line in ['edge', 'line']" :key="line" :class="line" :points="around" />
       </svg>

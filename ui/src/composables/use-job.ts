@@ -2,7 +2,7 @@ import { onScopeDispose, ref, type Ref } from 'vue';
 
 import { Refused, sentence, type JobView } from '@/api/client';
 
-import { followJob, stopJob } from './follow-job';
+import { followJob, stopJob } from '@/api/follow-job';
 
 export interface UseJob<R> {
   job: Readonly<Ref<JobView | null>>;

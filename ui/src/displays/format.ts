@@ -60,10 +60,21 @@ export function share(value: number): string {
   return `${Math.round(value * 100)} %`;
 }
 
+/** A moment in words; the text it came as when it is none, for one odd date must stop no screen. */
+function formatted(form: Intl.DateTimeFormat, at: Date, text: string): string {
+  return Number.isNaN(at.getTime()) ? text : form.format(at);
+}
+
+/** A date "2026-11-28" and so many days on, at midnight of the reader's clock. */
+function midnight(date: string, on = 0): Date {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
+  return new Date(year, month - 1, day + on);
+}
+
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 export function when(iso: string): string {
-  return DATE.format(new Date(iso));
+  return formatted(DATE, new Date(iso), iso);
 }
 
 /** A number typed with a decimal point or comma; null when it is none. */
@@ -106,16 +117,14 @@ const DAY_NAME = new Intl.DateTimeFormat(undefined, {
 
 /** "Saturday, 28 November": a date "2026-11-28" and so many days on. */
 export function dayName(date: string, on = 0): string {
-  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
-  return DAY_NAME.format(new Date(year, month - 1, day + on));
+  return formatted(DAY_NAME, midnight(date, on), date);
 }
 
 const WEEKDAY = new Intl.DateTimeFormat(undefined, { weekday: 'long' });
 
 /** "Saturday": a date "2026-11-28" and so many days on. */
 export function weekday(date: string, on = 0): string {
-  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
-  return WEEKDAY.format(new Date(year, month - 1, day + on));
+  return formatted(WEEKDAY, midnight(date, on), date);
 }
 
 const SHORT_DAY = new Intl.DateTimeFormat(undefined, {
@@ -127,16 +136,17 @@ const THIS_YEAR = new Date().getFullYear();
 
 /** "Sat 21 Nov", with its year when it is not this one's. */
 export function shortDay(date: string): string {
-  const [year, month, day] = date.split('-').map(Number) as [number, number, number];
-  const told = SHORT_DAY.format(new Date(year, month - 1, day));
-  return year === THIS_YEAR ? told : `${told} ${year}`;
+  const at = midnight(date);
+  const told = formatted(SHORT_DAY, at, date);
+  const year = at.getFullYear();
+  return year === THIS_YEAR || Number.isNaN(year) ? told : `${told} ${year}`;
 }
 
 const TIME = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' });
 
 /** "14:05" of a moment in UTC, on the reader's clock. */
 export function timeOf(iso: string): string {
-  return TIME.format(new Date(iso));
+  return formatted(TIME, new Date(iso), iso);
 }
 
 /** "2026-11-28" on the painter's own clock, so many days from now. */

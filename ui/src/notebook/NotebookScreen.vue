@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router';
 import { api, sentence, take, type KnownList, type Notebook, type SessionLine } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import TrashDialog, { type PutAway } from '@/displays/TrashDialog.vue';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
 import KnownPanel from './KnownPanel.vue';
@@ -147,6 +148,7 @@ function gone(): void {
           />
           <ChoiceField v-model="only" label="Show" hide-label :choices="ONLY" data-test="only" />
         </div>
+        <UnreadableRows :records="book?.unreadable ?? []" @deleted="load" />
         <SessionRows v-if="shown.length" :sessions="shown" :chosen="chosen" @choose="choose" />
         <p v-else-if="book && (find || only !== 'all')" class="none" role="status">
           Nothing fits. <ElButton text @click="((find = ''), (only = 'all'))">Show all</ElButton>

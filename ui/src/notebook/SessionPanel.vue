@@ -12,6 +12,7 @@ import {
   type SessionView,
 } from '@/api/client';
 import { dayName, decimals, hoursWords, temperature, timeOf } from '@/displays/format';
+import { usePicture } from '@/composables/use-picture';
 import { placeThen } from '@/router';
 import { useSettings } from '@/stores/settings';
 import { knobLabel, knobValue } from '@/window/knobs';
@@ -201,7 +202,9 @@ async function away(): Promise<void> {
     problem.value = sentence(error);
   }
 }
-const pictured = ref(true);
+const picture = usePicture(() =>
+  view.value?.has_plan ? `/api/sessions/${props.id}/picture.png` : null,
+);
 </script>
 
 <template>
@@ -209,13 +212,8 @@ const pictured = ref(true);
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
     <div v-if="view" class="told">
       <div v-if="view.has_plan" class="card">
-        <img
-          v-if="pictured"
-          :src="`/api/sessions/${id}/picture.png`"
-          alt="The piece as planned"
-          @error="pictured = false"
-        />
-        <small v-else>The picture is not worked out yet.</small>
+        <img v-if="picture.url.value" :src="picture.url.value" alt="The piece as planned" />
+        <small v-else-if="picture.problem.value">{{ picture.problem.value }}</small>
       </div>
       <h2 data-test="session-name">{{ view.line.name }}</h2>
       <p class="small">{{ when }}</p>

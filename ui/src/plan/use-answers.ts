@@ -1,7 +1,7 @@
 import { onScopeDispose, ref, watch, type Ref } from 'vue';
 
 import { api, Refused, sentence, take, type Plan, type PlanWorkings } from '@/api/client';
-import { followJob, stopJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/api/follow-job';
 import { useLatest, type Latest } from '@/composables/use-latest';
 import type { usePlan } from '@/stores/plan';
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElAlert, ElButton, ElInput, ElMessageBox, ElSkeleton } from 'element-plus';
+import { ElButton, ElInput, ElMessageBox, ElSkeleton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -10,6 +10,7 @@ import {
   type DamagedPlan,
   type PlanList,
   type PlanSummary,
+  type Unreadable,
 } from '@/api/client';
 import AgainDialog from '@/notebook/AgainDialog.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
@@ -22,6 +23,7 @@ import { usePortions } from '@/composables/use-portions';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
 import TrashDialog from '@/displays/TrashDialog.vue';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 import { underWay } from './plan-state';
 
 const router = useRouter();
@@ -171,7 +173,11 @@ function putAway(plan: PlanSummary, away: boolean): Promise<void> {
     await load();
   });
 }
-function mend(plan: DamagedPlan): Promise<void> {
+function goodAt(record: Unreadable): string | null {
+  return damaged.value.find((plan) => plan.id === record.id)?.good_at ?? null;
+}
+function mend(record: Unreadable): Promise<void> {
+  const plan = damaged.value.find((one) => one.id === record.id)!;
   return attempt(async () => {
     await take(
       api.POST('/api/plans/{plan_id}/mend', {
@@ -213,23 +219,11 @@ function emptyTrash(): Promise<void> {
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
 
-    <ElAlert
-      v-for="plan in damaged"
-      :key="plan.id"
-      class="damaged"
-      type="error"
-      :closable="false"
-      show-icon
-      title="A plan cannot be read"
-    >
-      <p>
-        Last saved {{ when(plan.updated_at) }}. Nothing of it is lost: what was saved stays stored.
-        <template v-if="!plan.good_at">None of its revisions can be read by this Haze.</template>
-      </p>
-      <ElButton v-if="plan.good_at" :disabled="busy" @click="mend(plan)">
-        Go back to its last good revision, of {{ when(plan.good_at) }}
+    <UnreadableRows v-slot="{ record }" :records="damaged" @deleted="load">
+      <ElButton v-if="goodAt(record)" text :disabled="busy" @click="mend(record)">
+        Go back to its last good revision, of {{ when(goodAt(record)!) }}
       </ElButton>
-    </ElAlert>
+    </UnreadableRows>
 
     <section v-if="plans && !plans.length && !damaged.length" class="empty">
       <h2>Nothing planned yet</h2>
@@ -336,9 +330,6 @@ h1 {
 }
 .group {
   margin: 18px 0 8px;
-}
-.damaged {
-  margin-bottom: 12px;
 }
 .empty {
   display: grid;

@@ -2,12 +2,14 @@
 import { ElButton } from 'element-plus';
 import { onMounted, ref, shallowRef } from 'vue';
 
-import { api, sentence, take, type CheckOut, type DataView } from '@/api/client';
+import { api, sentence, take, type CheckOut, type DataView, type Unreadable } from '@/api/client';
 import { decimals, when } from '@/displays/format';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 
 /** Where data lies and how large it is; backup, check, and the notebook as files. */
 const data = shallowRef<DataView | null>(null);
 const found = shallowRef<CheckOut | null>(null);
+const unreadable = shallowRef<Unreadable[]>([]);
 const problem = ref('');
 const busy = ref(false);
 
@@ -27,6 +29,7 @@ async function check(): Promise<void> {
   problem.value = '';
   try {
     found.value = await take(api.POST('/api/data/check'));
+    unreadable.value = (await take(api.GET('/api/unreadable'))).records;
   } catch (error) {
     problem.value = sentence(error);
   } finally {
@@ -76,6 +79,7 @@ function backedUp(): void {
       >
       <template v-else>{{ found.faults.join(' ') }}</template>
     </p>
+    <UnreadableRows :records="unreadable" @deleted="check" />
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
   </section>
 </template>

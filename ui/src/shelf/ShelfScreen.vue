@@ -24,6 +24,7 @@ import PaintEditor from './PaintEditor.vue';
 import ShelfFiles from './ShelfFiles.vue';
 import { blankPaint } from './blank-paint';
 import ChoiceField from '@/fields/ChoiceField.vue';
+import UnreadableRows from '@/displays/UnreadableRows.vue';
 import TextField from '@/fields/TextField.vue';
 import { asChoices } from '@/fields/choices';
 
@@ -156,6 +157,7 @@ useKeys(
       </ElButton>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
+    <UnreadableRows :records="data?.unreadable ?? []" @deleted="load" />
     <div class="sieve">
       <TextField
         v-model="find"

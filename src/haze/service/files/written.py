@@ -325,7 +325,8 @@ TRIAL_COLUMNS = (
 def sessions_csv(db: Database) -> bytes:
     """All sessions that are not in the trash as a table."""
     return _table(
-        SESSION_COLUMNS, _cells(sessions.live(db.connection()), _session_cells, named_session)
+        SESSION_COLUMNS,
+        _cells(sessions.live(db.connection()), _session_cells, named_session, "name"),
     )
 
 
@@ -351,7 +352,9 @@ def _session_cells(row: SessionRow) -> dict[str, object]:
 
 def trials_csv(db: Database) -> bytes:
     """All trials as a table."""
-    return _table(TRIAL_COLUMNS, _cells(trials.every(db.connection()), _trial_cells, named_trial))
+    return _table(
+        TRIAL_COLUMNS, _cells(trials.every(db.connection()), _trial_cells, named_trial, "paint")
+    )
 
 
 def _trial_cells(row: TrialRow) -> dict[str, object]:
@@ -377,12 +380,13 @@ def _trial_cells(row: TrialRow) -> dict[str, object]:
 def _cells(
     rows: Iterable[R],
     cells: Callable[[R], dict[str, object]],
-    name: Callable[[R], Unreadable],
+    named: Callable[[R], Unreadable],
+    told_in: str,
 ) -> Iterable[dict[str, object]]:
-    """Cells of each row; of one that cannot be read, that it cannot."""
-    found = readable(rows, cells, name)
+    """Cells of each row; of one that cannot be read, that it cannot, in a column that is named."""
+    found = readable(rows, cells, named)
     lost: list[dict[str, object]] = [
-        {"name": f"{one.name}: cannot be read"} for one in found.unreadable
+        {told_in: f"{one.name}: cannot be read"} for one in found.unreadable
     ]
     return [*found.views, *lost]
 

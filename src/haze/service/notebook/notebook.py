@@ -10,7 +10,7 @@ from collections.abc import Container
 from functools import lru_cache, partial
 from typing import Annotated, NamedTuple
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, TypeAdapter
 
 from haze.core.plan.base import Strict
 from haze.core.plan.document import Plan
@@ -20,6 +20,7 @@ from haze.service.booth.pressed import events_of
 from haze.service.cups.beliefs import Beliefs, can_be_read, named_trial, pair_of
 from haze.service.cups.setting import AssessIn
 from haze.service.day.document import DayDoc
+from haze.service.moments import Date, Moment
 from haze.service.notebook.keep import RoomThen, date_of, keep_presses
 from haze.service.notebook.told import LOOK_WORDS, Opened, Told, planned_of, told_of, words_of
 from haze.service.piece.ready import NotReadyError
@@ -31,6 +32,7 @@ from haze.store.photos import PhotoRow
 from haze.store.sessions import SessionRow
 from haze.store.trials import TrialRow
 
+MOMENT = TypeAdapter(Moment)
 MOST_FOUND = 500
 LONGEST_QUERY = 200
 KEPT_TOLD = 2000
@@ -42,7 +44,7 @@ class SessionLine(BaseModel):
 
     id: str
     kind: str
-    date: str
+    date: Date
     name: str
     what: str
     minutes: float
@@ -74,7 +76,7 @@ class TrialOfSession(BaseModel):
     """A trial as it was looked at; `counts` is false when it was taken back."""
 
     id: str
-    at: str
+    at: Moment
     paint: str
     paint_name: str
     airbrush: str
@@ -101,7 +103,7 @@ class PhotoView(BaseModel):
     """A photo of a session."""
 
     id: str
-    at: str
+    at: Moment
     width: int
     height: int
     note: str
@@ -111,8 +113,8 @@ class SessionView(BaseModel):
     """One session with everything that is known of it; `pictured` when its plan can be shown."""
 
     line: SessionLine
-    began_at: str
-    ended_at: str
+    began_at: Moment
+    ended_at: Moment
     room: RoomThen | None
     told: Told
     trials: list[TrialOfSession]
@@ -261,6 +263,8 @@ def read_session(row: SessionRow) -> None:
     """Read all that is stored of a session, whole; refused when it cannot be."""
     with reading("session", row.id):
         line_of(row)
+        for moment in (row.began_at, row.ended_at):
+            MOMENT.validate_python(moment)
         if row.room is not None:
             RoomThen.model_validate_json(row.room)
         if row.document is not None:

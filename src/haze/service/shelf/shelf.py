@@ -23,7 +23,6 @@ from haze.service.records import (
     Kind,
     Readable,
     Unreadable,
-    UnreadableError,
     readable,
     reading,
 )
@@ -236,9 +235,8 @@ def redo(db: Database) -> ShelfScreen:
 def _stepping() -> Iterator[None]:
     """A stored change that cannot be read, or no longer fits, is refused in words."""
     try:
-        with reading("paint", "the last change"):
-            yield
-    except (UnreadableError, sqlite3.IntegrityError) as error:
+        yield
+    except (sqlite3.IntegrityError, ValueError, KeyError, TypeError, AttributeError) as error:
         raise NothingToDoError(
             "The last change to the shelf cannot be read any more, so it cannot be undone. Nothing "
             "was changed."

@@ -2,7 +2,7 @@ import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } fro
 
 import { api, sentence, take, takeBytes, type JobView, type Plan } from '@/api/client';
 
-import { followJob, stopJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/api/follow-job';
 
 import { readGeometry, type PieceGeometry } from './geometry';
 

@@ -12,9 +12,10 @@ import {
   type Plan,
   type Schools,
   type StartedOut,
+  preparing,
 } from '@/api/client';
 import { FRESH, SCHOOLS } from '@/craft.generated';
-import { followJob, stopJob } from '@/composables/follow-job';
+import { followJob, stopJob } from '@/api/follow-job';
 import ColourField from '@/fields/ColourField.vue';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import { decimals, duration } from '@/displays/format';
@@ -165,6 +166,9 @@ async function fill(column: Column): Promise<void> {
   }
 }
 
+/** What a column waits for: its own work, or the piece that has to be worked out first. */
+const workOf = (c: Column): JobView | null => c.job ?? (c.busy ? preparing.value : null);
+
 /** The column that lands nearer to the asked colour, when both are there and one is. */
 const nearer = computed(() => {
   const [one, two] = columns.value.map((c) => c.found?.lands.delta_e ?? null);
@@ -310,9 +314,9 @@ onBeforeUnmount(() => turn.abort());
               c.problem || (c.busy ? 'Laying the sequence …' : 'Answer, then lay the sequences.')
             }}</span>
           </div>
-          <div v-if="c.job" class="working" role="status">
-            <ElProgress :percentage="Math.round(c.job.progress * 100)" :stroke-width="8" />
-            <ElButton @click="stopJob(c.job!.id)">Stop</ElButton>
+          <div v-if="workOf(c)" class="working" role="status">
+            <ElProgress :percentage="Math.round(workOf(c)!.progress * 100)" :stroke-width="8" />
+            <ElButton v-if="c.job" @click="stopJob(c.job!.id)">Stop</ElButton>
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
           <LandedChips v-if="c.found" :found="c.found" named />

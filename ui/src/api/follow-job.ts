@@ -1,6 +1,11 @@
-import { api, Refused, take, type JobView } from '@/api/client';
+import { refusal, Refused, unreachable } from './refused';
+import type { components } from './schema';
+
+type JobView = components['schemas']['JobView'];
 
 const ENDED = ['done', 'failed', 'cancelled'];
+/** How often [ms] a job is asked after while no more open requests are granted. */
+const ASK_MS = 1000;
 
 /**
  * Wait for a job on one open request until it ends. Resolves true when it is done, false when
@@ -20,12 +25,25 @@ export async function followJob(
   throw new Refused(last.error ?? 'Stopped. Nothing was changed.', 0, code);
 }
 
+async function asked(id: string): Promise<JobView> {
+  let answer: Response;
+  try {
+    answer = await fetch(`/api/jobs/${id}`);
+  } catch {
+    throw unreachable();
+  }
+  const body: unknown = await answer.json().catch(() => null);
+  if (!answer.ok) throw refusal(answer.status, body);
+  return body as JobView;
+}
+
 function lastView(
   id: string,
   told: (view: JobView) => void,
   signal: AbortSignal,
 ): Promise<JobView | null> {
   const events = new EventSource(`/api/jobs/${id}/events`);
+  let timer = 0;
   const last = new Promise<JobView | null>((resolve, reject) => {
     signal.addEventListener('abort', () => resolve(null), { once: true });
     function hear(view: JobView): void {
@@ -33,18 +51,26 @@ function lastView(
       told(view);
       if (ENDED.includes(view.state)) resolve(view);
     }
+    function ask(): void {
+      asked(id).then((view) => {
+        hear(view);
+        // refused for good, when too many requests listen: the browser does not try again
+        if (events.readyState === EventSource.CLOSED) timer = window.setTimeout(ask, ASK_MS);
+      }, reject);
+    }
     events.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as JobView);
     // the browser opens the request anew by itself; whether the job is still known must be asked
-    events.onerror = () => {
-      take(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: id } } })).then(hear, reject);
-    };
+    events.onerror = ask;
   });
-  return last.finally(() => events.close());
+  return last.finally(() => {
+    window.clearTimeout(timer);
+    events.close();
+    // what is still asked comes too late to set a timer
+    events.onerror = null;
+  });
 }
 
 /** Ask a job to stop; one that has ended or is forgotten needs none of it. */
 export function stopJob(id: string): void {
-  void api
-    .DELETE('/api/jobs/{job_id}', { params: { path: { job_id: id } } })
-    .catch(() => undefined);
+  void fetch(`/api/jobs/${id}`, { method: 'DELETE' }).catch(() => undefined);
 }
