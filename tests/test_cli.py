@@ -553,6 +553,15 @@ def test_a_plan_goes_out_and_comes_in_by_commands(
     capsys.readouterr()
     assert cli.main(["import", str(tmp_path / "s.csv"), "--data", str(two)]) == 0
     assert json.loads(capsys.readouterr().out)["new"] == 0
+    # on a new computer there is no folder yet: it is made, unless one only looks
+    new = tmp_path / "new" / "computer"
+    assert cli.main(["import", str(file), "--look", "--data", str(new)]) == 2
+    assert not new.exists()
+    capsys.readouterr()
+    assert cli.main(["import", str(file), "--data", str(new)]) == 0
+    assert json.loads(capsys.readouterr().out)["plans"] == 1
+    assert cli.main(["import", str(tmp_path / "none.haze"), "--data", str(tmp_path / "x")]) == 2
+    assert not (tmp_path / "x").exists()
     assert not list(tmp_path.glob("*.part"))
 
 

@@ -105,13 +105,13 @@ def _sheet(args: argparse.Namespace) -> None:
         bench.close()
 
 
-def _bench(args: argparse.Namespace) -> Any:
-    """The bench of a data folder that is there."""
+def _bench(args: argparse.Namespace, *, made: bool = False) -> Any:
+    """The bench of a data folder that is there; with `made`, of one that is made when it is not."""
     from haze.service.bench import Bench
     from haze.store.connection import FILE_NAME
 
     folder = Path(args.data) if args.data else data_folder()
-    if not (folder / FILE_NAME).exists():
+    if not made and not (folder / FILE_NAME).exists():
         raise BadInputError(f"{folder} holds no data of Haze; give its data folder with --data.")
     return Bench(folder)
 
@@ -167,8 +167,10 @@ def _import(args: argparse.Namespace) -> None:
     from haze.service.files import looked, taken
     from haze.service.shelf.files import import_csv
 
-    bench = _bench(args)
     path = Path(args.file)
+    if not path.is_file():
+        raise BadInputError(f"{path} cannot be read: give a .haze file, or a shelf as CSV.")
+    bench = _bench(args, made=not args.look)
     try:
         with path.open("rb") as file, lock.held(bench.folder):
             if path.suffix.lower() == ".csv":

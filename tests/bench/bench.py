@@ -5,6 +5,7 @@ Seconds on a shared machine drift; the ratios hold. Each figure is a median unle
 
 from __future__ import annotations
 
+import argparse
 import itertools
 import math
 import resource
@@ -23,12 +24,12 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from drag import browser, point, release
 from figures import median, say
+from laid_days import days
 from learning import learning, windows
 from screens_open import screens_open
 from years import years
 
 import shapes
-from days import days
 from enumeration import every_mix
 from haze.core.directions import Cone, fibonacci_directions, free_directions
 from haze.core.film.finish import inside_film, outside_film, surface_of
@@ -463,7 +464,18 @@ def one_light(plan: Plan, on: OnPiece, name: str) -> None:
     )
 
 
+def quick() -> None:
+    """A few seconds of it, so that a test can tell that it starts and measures."""
+    film(2_000)
+
+
 def main() -> None:
+    """Everything, or a few seconds of it."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--quick", action="store_true", help="a few seconds of it")
+    if parser.parse_args().quick:
+        quick()
+        return
     on = light()
     angles()
     whole_light()

@@ -11,7 +11,7 @@ from PIL import Image
 
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import done, is_problem
+from helpers import CARD, done, is_problem
 
 PNG = b"\x89PNG"
 
@@ -316,3 +316,14 @@ def test_an_own_way_over_http(client: FlaskClient, plan: dict) -> None:
     assert client.post("/api/way", json=whose).json["spray"] is None
     client.put("/api/way", json=whose | {"spray": coat["spray"]})
     assert client.post("/api/way", json=whose).json["spray"] == coat["spray"]
+
+
+def test_a_clear_coat_has_no_swatch_and_is_no_mistake(client: FlaskClient) -> None:
+    varnish = paint(client, kind="varnish")
+    body = {
+        "paint": {k: varnish[k] for k in ("id", "name", "kind")},
+        "airbrush": {"id": "all-round", "name": "All-round", "needle_mm": 0.3},
+        "setting": CARD | {"paint": {"kind": "varnish"}},
+    }
+    told = client.post("/api/swatch", json=body)
+    assert (told.status_code, told.data) == (204, b"")

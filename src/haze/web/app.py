@@ -22,6 +22,7 @@ from haze.web.colour import colour_blueprint
 from haze.web.cups import cups_blueprint
 from haze.web.day import day_blueprint
 from haze.web.devices import devices_blueprint
+from haze.web.events import STREAMS, Streams
 from haze.web.files import files_blueprint
 from haze.web.jobs import jobs_blueprint
 from haze.web.light import light_blueprint
@@ -75,6 +76,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
     )
     app.json = _Json(app)
     app.extensions["bench"] = bench
+    app.extensions[STREAMS] = Streams()
     problems.install(app, bench.db)
     guard.install(app)
     watch_door(app, bench.tablets)

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, RootModel
 
 from haze.service.bench import Bench
-from haze.service.cards.swatch import SwatchBody, swatch
+from haze.service.cards.swatch import ClearSwatchError, SwatchBody, swatch
 from haze.service.cups.amounts import (
     AmountsBody,
     AmountsOut,
@@ -99,10 +99,15 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         with bench.urgent.first():
             return told(bench.beliefs, body).model_dump(by_alias=True)
 
-    @api.post("/swatch", responses={200: None})
+    @api.post("/swatch", responses={200: None, 204: None})
     def show_swatch(body: SwatchBody) -> Response:
+        """PNG of what a setting leaves on card; 204 of a clear coat, of which nothing is seen."""
         begun = time.perf_counter()
-        found = swatch(body, beliefs=bench.beliefs, shelf=bench.shelf(), let_by=bench.urgent.let_by)
+        let_by = bench.urgent.let_by
+        try:
+            found = swatch(body, beliefs=bench.beliefs, shelf=bench.shelf(), let_by=let_by)
+        except ClearSwatchError:
+            return Response(status=204)
         took = (time.perf_counter() - begun) * 1e3
         return Response(
             found.png,

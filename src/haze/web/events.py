@@ -7,7 +7,7 @@ import time
 from collections import Counter
 from collections.abc import Callable, Generator, Iterator
 
-from flask import Response, request
+from flask import Response, current_app, request
 from pydantic import BaseModel
 
 from haze.core.errors import HazeError
@@ -16,6 +16,7 @@ STILL_THERE = ": still there\n\n"
 ALIVE_EVERY_S = 10.0  # a page hears something at least so often, so that a dead one is noticed
 MOST_OF_CLIENT = 12  # a browser opens six at most; each holds a thread of the server
 MOST_IN_ALL = 24  # fewer than the server has threads
+STREAMS = "streams"  # among the extensions of the application
 CLIENT = "haze.client"  # in the environment of a request: whose it is; the desk when not there
 
 
@@ -57,9 +58,6 @@ class Streams:
         return free
 
 
-STREAMS = Streams()
-
-
 def events(told: Generator[BaseModel | None, None, None]) -> Response:
     """A stream of what is told, as JSON, as long as the page is there.
 
@@ -71,10 +69,11 @@ def events(told: Generator[BaseModel | None, None, None]) -> Response:
     ------
     TooManyStreamsError
     """
-    free = STREAMS.take(str(request.environ.get(CLIENT, "")))
+    streams: Streams = current_app.extensions[STREAMS]
+    free = streams.take(str(request.environ.get(CLIENT, "")))
     gone = request.environ.get("waitress.client_disconnected", lambda: False)
     answer = Response(
-        _stream(told, gone),
+        _stream(told, gone, free),
         mimetype="text/event-stream",
         headers={"Cache-Control": "no-store"},
     )
@@ -84,14 +83,19 @@ def events(told: Generator[BaseModel | None, None, None]) -> Response:
 
 
 def _stream(
-    told: Generator[BaseModel | None, None, None], gone: Callable[[], bool]
+    told: Generator[BaseModel | None, None, None],
+    gone: Callable[[], bool],
+    free: Callable[[], None],
 ) -> Iterator[str]:
     heard_s = -ALIVE_EVERY_S
-    for one in told:
-        if gone():
-            return
-        now_s = time.monotonic()
-        if one is None and now_s - heard_s < ALIVE_EVERY_S:
-            continue
-        heard_s = now_s
-        yield STILL_THERE if one is None else f"data: {one.model_dump_json()}\n\n"
+    try:
+        for one in told:
+            if gone():
+                return
+            now_s = time.monotonic()
+            if one is None and now_s - heard_s < ALIVE_EVERY_S:
+                continue
+            heard_s = now_s
+            yield STILL_THERE if one is None else f"data: {one.model_dump_json()}\n\n"
+    finally:
+        free()

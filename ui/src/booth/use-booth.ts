@@ -30,6 +30,7 @@ import { sendEvents } from './send-events';
 import { doneOf, isOver, overAt, readyAt, standing, type Standing } from './standing';
 
 const AGAIN_MS = 2000;
+const SOON_MS = 50;
 const TICK_MS = 500;
 
 export interface UseBooth {
@@ -176,7 +177,8 @@ export function useBooth(plan: () => string): UseBooth {
     if (!day || sending || closed) return;
     sending = true;
     window.clearTimeout(timer);
-    const sent = await sendEvents(day, kept(day), seen);
+    const mine = kept(day);
+    const sent = await sendEvents(day, mine, seen);
     letGo(day, sent.taken);
     for (const one of sent.refused) leaveOut(day, one);
     add(sent.arrived);
@@ -188,8 +190,9 @@ export function useBooth(plan: () => string): UseBooth {
     unsentIds.value = new Set(kept(day).map((e) => e.id));
     // what was turned or went wrong changes the steps that follow
     if (sent.arrived.some((e) => ['turned', 'wrong', 'right'].includes(e.kind))) void reload();
-    if (sent.error) timer = window.setTimeout(() => void send(), AGAIN_MS);
-    else if (unsentIds.value.size) timer = window.setTimeout(() => void send(), 50);
+    const fresh = [...unsentIds.value].some((id) => !mine.some((e) => e.id === id));
+    if (sent.error && !fresh) timer = window.setTimeout(() => void send(), AGAIN_MS);
+    else if (unsentIds.value.size) timer = window.setTimeout(() => void send(), SOON_MS);
   }
   /** A press the server will never take no longer counts here either. */
   function leaveOut(day: string, one: RefusedEvent): void {

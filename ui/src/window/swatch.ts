@@ -1,7 +1,7 @@
 import { useTimeoutFn } from '@vueuse/core';
 import { onScopeDispose, shallowRef, type ShallowRef } from 'vue';
 
-import { Refused, takeAnswer, type MixPart, type TurnedBody } from '@/api/client';
+import { takeAnswer, type MixPart, type TurnedBody } from '@/api/client';
 import { measured } from '@/composables/measured';
 import { useLatest } from '@/composables/use-latest';
 
@@ -11,6 +11,8 @@ export interface Swatch {
   dark: boolean;
 }
 
+const NOTHING_TO_SEE = 204;
+
 /** The picture of what a setting would leave on card, coarse as a draft; null for a clear coat. */
 export async function takeSwatch(
   body: TurnedBody,
@@ -18,17 +20,13 @@ export async function takeSwatch(
   draft = false,
 ): Promise<Swatch | null> {
   const sharp = draft ? 0.5 : Math.min(window.devicePixelRatio || 1, 2);
-  try {
-    const answer = await takeAnswer('/api/swatch', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ ...body, parts, sharp }),
-    });
-    return { picture: await answer.blob(), dark: answer.headers.get('X-Card') === 'dark' };
-  } catch (error) {
-    if (error instanceof Refused && error.code === 'clear_swatch') return null;
-    throw error;
-  }
+  const answer = await takeAnswer('/api/swatch', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ ...body, parts, sharp }),
+  });
+  if (answer.status === NOTHING_TO_SEE) return null;
+  return { picture: await answer.blob(), dark: answer.headers.get('X-Card') === 'dark' };
 }
 
 /** A setting that was turned: since when it stands, and whether the hand has let go. */
