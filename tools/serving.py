@@ -22,12 +22,17 @@ ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftsh
 
 
 def ask(address: str, path: str, body: object = None, *, method: str | None = None) -> Any:
-    """The answer of a server to a request under /api."""
+    """The answer of a server to a request under /api; work it waits for is waited for."""
     data = None if body is None else json.dumps(body).encode()
     request = Request(f"{address}api/{path}", data, method=method)
     request.add_header("Content-Type", "application/json")
-    with urlopen(request) as answer:
-        return json.load(answer)
+    while True:
+        with urlopen(request) as answer:
+            found = json.load(answer)
+        if answer.status != HTTPStatus.ACCEPTED:
+            return found
+        if found["id"]:
+            follow(address, found)
 
 
 def follow(address: str, job: dict[str, Any]) -> None:

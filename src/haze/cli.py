@@ -15,6 +15,7 @@ import webbrowser
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -351,7 +352,7 @@ def _serve(serving: _Serving) -> None:
         try:
             bench.tidy()
             if serving.demo:
-                saltgate.load(bench.db)
+                bench.at_start("The demo", partial(saltgate.load, bench.db))
             if not serving.local and not serving.tablets:
                 print(f"haze: {STAYS.format(host=serving.host)}", file=sys.stderr)
             app = create_app(bench)

@@ -10,7 +10,9 @@ import io
 import json
 import os
 import random
+import socket
 import sqlite3
+import ssl
 import subprocess
 import sys
 import tempfile
@@ -26,18 +28,25 @@ from urllib.request import Request, urlopen
 
 import numpy as np
 import schemathesis
+import trimesh
 from hypothesis import HealthCheck, Phase, given, settings
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "tools"))
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from serving import Server
+from writes import Writes
 
 from formats.hostile import GOOD, HOSTILE
+from harmed import harmed, harms
+from haze.formats.meshes import write_stl
+from haze.service.bench import Bench
 from haze.store.connection import FILE_NAME, Database
 from haze.store.opening import migrations, statements
+from haze.web.app import create_app
+from lived_in import lived_in, opened_screens
 
-MOST_S, MOST_MIB = 30.0, 2048
+MOST_S, MOST_MIB = 30.0, 1536
 failures: list[str] = []
 
 
@@ -260,6 +269,116 @@ def kills(count: int, rng: random.Random) -> None:
         fail("a kill lost something")
 
 
+def cuts(count: int, rng: random.Random) -> None:
+    """Stop the server hard in the middle of every kind of write; each time it starts again."""
+    refused = lost = 0
+    with serving(demo=True) as server, Memory(server.process.pid) as memory:
+        server.prepare()
+        writes = Writes(server, rng)
+        kinds = list(writes.kinds)
+        slowest = 0.0
+        for n in range(count):
+            kind = kinds[n % len(kinds)]
+            writes.cut(kind, rng.uniform(0.05, 8.0 if kind in ("import", "photos") else 1.2))
+            begun = time.perf_counter()
+            try:
+                server.start()
+            except Exception as error:
+                refused += 1
+                fail(f"no start after a cut of {kind}: {error}")
+                break
+            slowest = max(slowest, time.perf_counter() - begun)
+            left = [p.name for p in server.folder.rglob("*.part")]
+            gone = list(writes.lost())
+            lost += len(gone)
+            if gone or left:
+                fail(f"after a cut of {kind}: lost {gone[:3]}, left {left[:3]}")
+    for words in writes.refused:
+        fail(words)
+    print(f"cuts {count} over {', '.join(kinds)}: {dict(writes.acknowledged)} acknowledged, {lost} "
+          f"lost, {refused} starts refused, the slowest {slowest:.1f} s; most memory of the first "
+          f"server {memory.most:.0f} MiB")  # fmt: skip
+
+
+def harmed_rows(_: random.Random) -> None:
+    """Harm every column of every table in every way; Haze starts, and every screen opens."""
+    tried = failed = set_aside = 0
+    with tempfile.TemporaryDirectory() as room:
+        folder = Path(room) / "data"
+        solid = trimesh.creation.cone(radius=10, height=25, sections=40)
+        held = Bench(folder)
+        lived_in(held, write_stl(solid.vertices, solid.faces))
+        held.close()
+        for one in list(harms(folder, thorough=True)):
+            with harmed(folder, one) as done:
+                if not done:
+                    continue
+                tried += 1
+                bench = Bench(folder)
+                bench.tidy()
+                client = create_app(bench).test_client()
+                bad = list(opened_screens(client))
+                set_aside += bool(client.get("/api/unreadable").json["records"])
+                bench.close()
+                if bad or bench.notices:
+                    failed += 1
+                    fail(f"{one}: {bad[:1]} {bench.notices}")
+    print(f"harmed rows {tried}: {set_aside} set aside by name, {failed} took a screen with them")
+
+
+def silent_clients(rng: random.Random) -> None:
+    """400 clients of the door for tablets that say nothing, or half; others are let in."""
+    with tempfile.TemporaryDirectory() as folder:
+        host = "127.0.0.2"
+        server = Server(Path(folder) / "data", demo=False, more=["--host", host, "--tablets"])
+        port = int(server.address.rsplit(":", 1)[-1].strip("/")) + 1
+        context = ssl.create_default_context()
+        context.check_hostname = False
+        context.verify_mode = ssl.CERT_NONE
+        slowest = 0.0
+        try:
+            with Memory(server.process.pid) as memory:
+                held = [socket.create_connection((host, port)) for _ in range(200)]
+                for n in range(20):
+                    if n == 10:
+                        for one in held[:100]:
+                            with suppress(OSError):
+                                one.sendall(rng.randbytes(40))
+                    slowest = max(slowest, _paired(host, port, context))
+                for one in held:
+                    one.close()
+                half = []
+                for _ in range(200):
+                    with suppress(OSError):
+                        one = context.wrap_socket(socket.create_connection((host, port)))
+                        one.sendall(
+                            b"POST /pair HTTP/1.1\r\nHost: 127.0.0.2\r\nContent-Length: 40\r\n"
+                        )
+                        half.append(one)
+                other = "127.0.0.3"  # one address is full of half requests; another is not
+                slowest = max(slowest, _paired(host, port, context, source=other))
+                for one in half:
+                    one.close()
+        finally:
+            server.kill()
+    print(f"200 silent and {len(half)} half requests at the door: /pair took {slowest:.2f} s at "
+          f"most; most memory {memory.most:.0f} MiB")  # fmt: skip
+    if slowest > 5.0:
+        fail(f"/pair took {slowest:.1f} s")
+
+
+def _paired(host: str, port: int, context: ssl.SSLContext, *, source: str = "") -> float:
+    """Seconds until the page for pairing is there."""
+    begun = time.perf_counter()
+    raw = socket.create_connection((host, port), source_address=(source, 0) if source else None)
+    with context.wrap_socket(raw) as peer:
+        peer.settimeout(MOST_S)
+        peer.sendall(b"GET /pair HTTP/1.1\r\nHost: 127.0.0.2\r\nConnection: close\r\n\r\n")
+        if not peer.recv(64).startswith(b"HTTP/1.1 200"):
+            fail("/pair was not answered")
+    return time.perf_counter() - begun
+
+
 def kills_while_migrating(count: int, rng: random.Random) -> None:
     """Stop the start hard while an old database is brought up, and start again."""
     cut = 0
@@ -396,8 +515,11 @@ def main() -> int:
     parts: dict[str, Callable[[random.Random], None]] = {
         "files": lambda rng: files(300 if share == 1 else 60, rng),
         "uploads": uploads,
-        "requests": lambda rng: requests(3000 // share, rng),
+        "requests": lambda rng: requests(5000 // share, rng),
         "kills": lambda rng: kills(50 // share, rng),
+        "cuts": lambda rng: cuts(max(60 // share, 8), rng),
+        "harmed": harmed_rows,
+        "silent": silent_clients,
         "migrating": lambda rng: kills_while_migrating(10 // share, rng),
         "disk": full_disk,
         "pages": two_pages,

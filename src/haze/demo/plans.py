@@ -9,6 +9,7 @@ from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.drafting.coats import GROUND, every_side
 from haze.core.drafting.sequence import StepBuilder
 from haze.core.drafting.stock import Stock
+from haze.core.errors import NothingFitsError
 from haze.core.light.stations import Station
 from haze.core.plan.coat import Aim
 from haze.core.plan.document import Plan
@@ -44,8 +45,11 @@ class NamedBuilder(StepBuilder):
     """Steps told by the names of the club's paints."""
 
     def paint(self, name: str) -> PaintUsed:
-        """A paint of the shelf by its name."""
-        return next(p for p in self.stock.paints if p.name == name)
+        """A paint of the shelf by its name; `NothingFitsError` when it is not there."""
+        found = next((p for p in self.stock.paints if p.name == name), None)
+        if found is None:
+            raise NothingFitsError(f"The demo needs {name}, which is not on the shelf.")
+        return found
 
     def lit(self, task: TaskName, name: str, sides: Sequence[tuple[int, int, int, int]]) -> None:
         """Lay a light coat from stations as they were worked out for the plan's light.

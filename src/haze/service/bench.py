@@ -97,23 +97,29 @@ class Bench:
 
     def tidy(self) -> None:
         """Clear what a cut left behind, and what of the cache is over its size; at start."""
-        self._at_start("Files that a cut left behind", self._clear_left_over)
-        self._at_start("The cache", self.cache.prune)
-        self._at_start("The notebook", partial(catch_up, self.db))
+        self.at_start("Files that a cut left behind", self._clear_left_over)
+        self.at_start("The cache", self.cache.prune)
+        self.at_start("The notebook", partial(catch_up, self.db))
 
     def _clear_left_over(self) -> None:
         for folder in (self.folder, self.incoming, self.folder / "cache"):
             clear_parts(folder)
 
-    def _at_start(self, what: str, work: Callable[[], object]) -> None:
-        """Work that a start can do without: what fails is told, and Haze starts."""
+    def at_start(self, what: str, work: Callable[[], object]) -> None:
+        """Do work that a start can do without; when it fails a notice says so, and Haze starts.
+
+        Parameters
+        ----------
+        what : begins the notice
+        work : done now
+        """
         try:
             work()
         except Exception:
             log.exception("at start: %s", what)
             self.notices.append(
-                f"{what} could not be tidied when Haze started. What you made is safe; the details "
-                "are in the log."
+                f"{what} could not be made ready when Haze started. What you made is safe; the "
+                "details are in the log."
             )
 
     def close(self) -> None:
@@ -165,7 +171,7 @@ class Bench:
 
     def warm(self) -> None:
         """Read trials and shelf, work out all pieces and pictures, the newest first, unasked."""
-        self._at_start("What there is", self._warm)
+        self.at_start("What there is", self._warm)
 
     def _warm(self) -> None:
         for day in events.days_untaught(self.db.connection()):

@@ -95,9 +95,10 @@ def reading(kind: Kind, identity: object) -> Iterator[None]:
     except (*NOT_OF_THE_RECORD, HazeError):
         raise
     except Exception as error:
-        # what is no refusal of the record's own form may be a fault of ours
-        known = isinstance(error, ValueError)
-        log.warning("%s %s cannot be read: %s", kind, identity, error, exc_info=not known)
+        if isinstance(error, ValueError):  # it refuses its own form
+            log.info("%s %s cannot be read: %s", kind, identity, error)
+        else:  # this may be a fault of ours
+            log.warning("%s %s cannot be read", kind, identity, exc_info=True)
         raise UnreadableError(
             "This record is stored, but what it holds cannot be read. Export it to keep what is "
             "in it, or delete it. Nothing was changed.",

@@ -290,18 +290,18 @@ const nextWords = computed(() => {
       </div>
       <p v-else class="large">Opening the booth …</p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
-      <div v-if="refused.length" class="said" role="alert" data-test="refused">
-        {{ refused.length }} press{{ refused.length === 1 ? '' : 'es' }} could not be stored and
-        {{ refused.length === 1 ? 'does' : 'do' }} not count: {{ refused[0]!.why }}
-        <ElButton class="small" data-test="dismiss-refused" @click="booth.dismissRefused"
-          >Dismiss</ElButton
-        >
-      </div>
-      <p v-if="inMemoryOnly && unsent" class="said" role="alert" data-test="in-memory">
-        This browser has no room to keep presses. They count, and are sent as long as this page
-        stays open.
-      </p>
     </main>
+    <div v-if="refused.length" class="state" role="alert" data-test="refused">
+      {{ refused.length }} press{{ refused.length === 1 ? '' : 'es' }} could not be stored and
+      {{ refused.length === 1 ? 'does' : 'do' }} not count: {{ refused[0]!.why }}
+      <ElButton class="turn" data-test="dismiss-refused" @click="booth.dismissRefused"
+        >Dismiss</ElButton
+      >
+    </div>
+    <p v-if="inMemoryOnly && unsent" class="state" role="alert" data-test="in-memory">
+      This browser has no room to keep presses. They count, and are sent as long as this page stays
+      open.
+    </p>
     <div v-if="drifted?.words.length && !troubled" class="state" role="status" data-test="drift">
       {{ drifted.words.join(' ') }}
       <ElButton v-if="driftTurn" class="turn" data-test="drift-turn" @click="turnForDrift"

@@ -153,7 +153,7 @@ function gone(): void {
         <p v-else-if="book && (find || only !== 'all')" class="none" role="status">
           Nothing fits. <ElButton text @click="((find = ''), (only = 'all'))">Show all</ElButton>
         </p>
-        <div v-else-if="book" class="empty" data-test="empty">
+        <div v-else-if="book && !book.unreadable.length" class="empty" data-test="empty">
           <h2>Nothing done yet</h2>
           <p>
             What you do at the booth and every card you try comes here by itself: planned beside
