@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Iterator
 
 from flask.testing import FlaskClient
-from PIL import Image
 
 from haze.core.plan.coat import SprayAt
 from haze.service.bench import Bench
 from haze.service.booth.booth import EventsBody, open_booth
-from haze.service.cards import cards, photos, piece_photos, practice, trash
+from haze.service.cards import cards, piece_photos, practice, trash
 from haze.service.cards.cards import CardBody
 from haze.service.cards.practice import PracticeAnswer
-from haze.service.cards.reading import CardRead, ReadPhoto
 from haze.service.cups.trials import TrialBody, WayBody, keep_way
 from haze.service.day import days
 from haze.service.day.days import LayBody, PutDay
@@ -28,16 +25,11 @@ from haze.service.plan.start import NewPlan, start
 from haze.service.shelf import shelf
 from haze.service.shelf.shelf import BulkChange
 from helpers import CARD, going
+from service.files.carded import jpeg, photographed
 
 PAINT = {"id": "tern-white", "name": "Tern White", "kind": "white"}
 FOR = {"task": "cover"}
 AIRBRUSH = {"id": "all-round", "name": "All-round", "needle_mm": 0.3}
-
-
-def _jpeg(shade: int, size: tuple[int, int] = (64, 48)) -> bytes:
-    out = io.BytesIO()
-    Image.new("RGB", size, (shade, shade, shade)).save(out, "JPEG", quality=92)
-    return out.getvalue()
 
 
 def lived_in(bench: Bench, mesh: bytes) -> None:
@@ -64,7 +56,7 @@ def lived_in(bench: Bench, mesh: bytes) -> None:
     for line in bench.notebook().sessions:
         notebook.mark(bench.db, line.id, MarkBody(note="The left lamp was too hot", rating=4))
         for shade in (40, 60):
-            photo = session_photos.add(bench.db, line.id, _jpeg(shade))
+            photo = session_photos.add(bench.db, line.id, jpeg(shade))
         session_photos.put_away(bench.db, photo.id, trashed=True)
     held = shelf.shelf_of(bench.db).paints
     shelf.change_many(bench.db, BulkChange(ids=[held[0].id], ml_left=12))
@@ -120,24 +112,11 @@ def _on_cards(bench: Bench, plan: PlanView) -> None:
     asked |= {"airbrush": AIRBRUSH, "setting": CARD, "plan": plan.id, "title": "Shade"}
     card = cards.make(bench.db, bench.shelf(), CardBody.model_validate(asked))
     for shade in (90, 120):
-        found = CardRead(
-            trial=card.number,
-            refused=None,
-            reason=None,
-            measures={},
-            outcome="clean",
-            sure=0.9,
-            looks=[],
-            spots={},
-            outline=[(0.1, 0.1), (0.9, 0.1), (0.9, 0.9), (0.1, 0.9)],
-            quality=None,
-            measured=None,
-        )
-        shown = photos.keep(bench.db, ReadPhoto(found, _jpeg(shade), 64, 48, f"{shade:064}"))
+        shown = photographed(bench, card.number, shade)
     away = trash.AwayPhoto(of="card", id=shown.id, trashed=True)
     trash.put_away(bench.db, away)
     for shade in (140, 160):
-        photo = piece_photos.take_in_piece(bench.db, plan.id, _jpeg(shade, (900, 700)))
+        photo = piece_photos.take_in_piece(bench.db, plan.id, jpeg(shade, (900, 700)))
     trash.put_away(bench.db, trash.AwayPhoto(of="piece", id=photo.id, trashed=True))
     answer = PracticeAnswer.model_validate({"look": "clean", "change": "leave"})
     for _ in range(2):

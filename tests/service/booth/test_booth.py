@@ -280,6 +280,14 @@ def test_a_step_the_day_was_planned_with_can_be_pressed_when_the_plan_has_lost_i
     assert at_booth.bench.take_presses(at_booth.day, body_of(step=step.id)).events
 
 
+def test_no_press_is_lost_because_its_plan_cannot_be_read(at_booth: Booth) -> None:
+    step = next(s for s in at_booth.view().steps if s.kind == "check")
+    with at_booth.bench.db.atomic() as tx:
+        tx.execute("UPDATE revision SET document = '{}'")
+        tx.execute("UPDATE day SET laid = NULL")
+    assert at_booth.bench.take_presses(at_booth.day, body_of(step=step.id)).events
+
+
 def test_a_name_that_another_day_has_is_refused_by_name(at_booth: Booth) -> None:
     db = at_booth.bench.db
     at_booth.bench.take_presses(at_booth.day, body_of(step="day-0:open"))

@@ -32,10 +32,14 @@ class OtherDayError(HazeError):
 
 @dataclass(frozen=True)
 class OfPlan:
-    """What a press may be about in one plan: its steps, and how many copies there are."""
+    """What a press may be about in one plan: its steps, and how many copies there are.
+
+    A plan that cannot be read is not known: no press is lost for that.
+    """
 
     steps: frozenset[str]
     copies: int
+    known: bool = True
 
     @classmethod
     def of(cls, plan: Plan) -> OfPlan:
@@ -44,7 +48,9 @@ class OfPlan:
 
     def joined(self, other: OfPlan) -> OfPlan:
         """What either has: a day may have been planned before the plan was changed."""
-        return OfPlan(self.steps | other.steps, max(self.copies, other.copies))
+        return OfPlan(
+            self.steps | other.steps, max(self.copies, other.copies), self.known and other.known
+        )
 
 
 @dataclass(frozen=True)
@@ -75,7 +81,7 @@ class OfDay:
             with reading("plan", plan):
                 return OfPlan.of(Plan.model_validate_json(plans.get(self.tx, plan).document))
         except (MissingError, UnreadableError):
-            return OfPlan(frozenset(), 1)
+            return OfPlan(frozenset(), 1, known=False)
 
     def _planned(self) -> dict[str, OfPlan]:
         if self.row.laid is None:
@@ -138,7 +144,8 @@ def _require(event: EventIn, known: Mapping[str, OfPlan]) -> None:
     stretch = event.of.stretch
     if stretch is not None:
         _require_step(event.id, known, stretch.plan, stretch.step)
-        if stretch.copy_from > known[stretch.plan].copies:
+        plan = known[stretch.plan]
+        if plan.known and stretch.copy_from > plan.copies:
             raise _unknown(event.id, f"copy {stretch.copy_from}, and there are fewer")
     if event.plan is not None and event.plan in known and event.coat is not None:
         _require_step(event.id, known, event.plan, event.coat)
@@ -155,7 +162,7 @@ def _require_knob(event: EventIn | EventOut) -> None:
 def _require_step(identity: str, known: Mapping[str, OfPlan], plan: str, step: str) -> None:
     if plan not in known:
         raise _unknown(identity, f"plan {plan}, which is not in this day")
-    if step not in known[plan].steps:
+    if known[plan].known and step not in known[plan].steps:
         raise _unknown(identity, f"step {step}, which its plan does not have")
 
 
