@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, useId } from 'vue';
+import { computed, ref, useId, watch } from 'vue';
 
 import { anglesOf, RADIUS, spotOf, tidy, type Angles } from './projection';
 import { conePath } from './sectors';
@@ -45,19 +45,33 @@ const held = ref<string | null>(null);
 const SPOKES = [0, 45, 90, 135];
 const RINGS = [60, 30, -30, -60];
 
-const drawn = computed(() => {
-  const all = props.stations.map((s) => ({ ...s, at: spotOf(s), size: (s.spread / 180) * RADIUS }));
-  // the selected one lies on top
-  return all.sort((a, b) => Number(a.id === props.selected) - Number(b.id === props.selected));
+/**
+ * What lies on top: the selected one. It stays as it is while the keyboard is on the disc, for an
+ * element that moves in its order as it gets the focus sends Tab back to where it came from.
+ */
+const top = ref(props.selected);
+const within = ref(false);
+watch([() => props.selected, within], () => {
+  if (!within.value) top.value = props.selected;
 });
-const suns = computed(() => {
-  const all = props.lights.map((l) => ({
-    ...l,
-    at: spotOf(l),
-    size: Math.max(6, (l.softness / 180) * RADIUS),
-  }));
-  return all.sort((a, b) => Number(a.id === props.selected) - Number(b.id === props.selected));
-});
+function left(event: FocusEvent): void {
+  within.value = svg.value?.contains(event.relatedTarget as Node | null) ?? false;
+}
+function topLast<T extends { id: string }>(all: T[]): T[] {
+  return [...all.filter((one) => one.id !== top.value), ...all.filter((o) => o.id === top.value)];
+}
+const drawn = computed(() =>
+  topLast(props.stations.map((s) => ({ ...s, at: spotOf(s), size: (s.spread / 180) * RADIUS }))),
+);
+const suns = computed(() =>
+  topLast(
+    props.lights.map((l) => ({
+      ...l,
+      at: spotOf(l),
+      size: Math.max(6, (l.softness / 180) * RADIUS),
+    })),
+  ),
+);
 const cones = computed(() =>
   (props.blocked ?? []).map((s) => ({ ...s, path: conePath(s, s.halfAngle) })),
 );
@@ -126,6 +140,8 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
     @pointermove="drag"
     @pointerup="release"
     @pointercancel="release"
+    @focusin="within = true"
+    @focusout="left"
   >
     <circle :r="RADIUS" class="below" />
     <circle :r="RADIUS / 2" class="above" />
