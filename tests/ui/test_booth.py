@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 import pytest
@@ -233,9 +235,34 @@ def test_the_same_day_by_touch_on_a_paired_tablet(
     context.close()
 
 
-def test_the_booth_of_a_day_that_is_not_laid_says_what_to_do(page: Page, own: Server) -> None:
+def test_the_booth_of_a_day_nobody_planned_plans_it_and_goes_on(page: Page, own: Server) -> None:
     view = next(v for v in own.plans() if v["plan"]["name"].startswith("Lamp"))
     page.goto(f"{own.address}plan/{view['id']}/booth")
-    expect(page.get_by_role("alert")).to_contain_text("not laid yet: lay it on the Day screen")
-    page.get_by_role("button", name="To the day").click()
-    expect(page).to_have_url(f"{own.address}plan/{view['id']}/day")
+    page.locator("[data-test=booth][data-step]").wait_for()
+    day = own.ask(f"plans/{view['id']}/day?today={date.today().isoformat()}")
+    assert day["laid"] is not None
+    assert day["doc"]["plans"] == [view["id"]]
+    press_on(page)
+
+
+def test_a_press_that_is_refused_is_set_aside_and_the_booth_goes_on(
+    page: Page, own: Server
+) -> None:
+    view = next(v for v in own.plans() if v["plan"]["name"].startswith("Lamp"))
+    page.goto(f"{own.address}plan/{view['id']}/booth")
+    page.locator("[data-test=booth][data-step]").wait_for()
+    day = own.ask(f"plans/{view['id']}/day?today={date.today().isoformat()}")["id"]
+    odd = {"id": "odd-press-1", "at": "2026-12-01T10:00:00Z", "minute": 5.0, "kind": "done",
+           "step": view["id"], "number": 0}  # fmt: skip
+    page.evaluate(
+        "([key, text]) => localStorage.setItem(key, text)",
+        [f"haze-booth:{day}:{odd['id']}", json.dumps(odd)],
+    )
+    page.reload()
+    expect(page.get_by_test_id("refused")).to_contain_text("could not be stored")
+    press_on(page)
+    sent(page)
+    kept = own.ask(f"days/{day}/events", {"events": []})["events"]
+    assert [e["step"] for e in kept] == ["day-0:open"]
+    page.get_by_test_id("dismiss-refused").click()
+    expect(page.get_by_test_id("refused")).to_have_count(0)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import re
 import sqlite3
 import urllib.request
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -124,12 +126,34 @@ def test_a_plan_that_cannot_be_read_is_named_and_goes_back(page: Page, empty: Se
     db.close()
     page.goto(empty.address)
     expect(page.get_by_test_id("plan")).to_have_count(3)
-    expect(page.get_by_role("alert")).to_contain_text("A plan cannot be read")
+    expect(page.get_by_test_id("unreadable")).to_contain_text("could not be read")
     page.get_by_role("button", name="Go back to its last good revision").click()
     expect(page.get_by_test_id("plan")).to_have_count(4)
     expect(
         page.get_by_test_id("plan").filter(has_text="Wardens of the spring tide")
     ).to_be_visible()
+
+
+def test_what_cannot_be_read_is_exported_or_deleted_and_takes_nothing_with_it(
+    page: Page, own: Server
+) -> None:
+    with closing(sqlite3.connect(own.folder / "haze.sqlite3")) as db:
+        db.execute("UPDATE revision SET document = '{}' WHERE plan_id = (SELECT min(id) FROM plan)")
+        db.commit()
+    page.goto(own.address)
+    rows = page.get_by_test_id("unreadable")
+    expect(rows).to_contain_text("A damaged plan could not be read")
+    expect(page.get_by_test_id("plan")).to_have_count(3)
+    with page.expect_download() as saved:
+        rows.get_by_role("link", name="Export").click()
+    assert len(json.loads(Path(saved.value.path()).read_text())["revision"]) >= 1
+    rows.get_by_role("button", name="Delete").click()
+    page.get_by_role("button", name="Cancel").click()
+    expect(rows).to_be_visible()
+    rows.get_by_role("button", name="Delete").click()
+    page.get_by_role("button", name="Delete permanently").click()
+    expect(rows).to_have_count(0)
+    assert own.ask("unreadable") == {"records": []}
 
 
 def test_a_long_list_of_plans_is_drawn_as_it_is_scrolled(page: Page, empty: Server) -> None:

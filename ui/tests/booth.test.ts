@@ -5,7 +5,7 @@ import type { BoothEvent, BoothStep } from '@/api/client';
 import { asideOf, kept } from '@/booth/kept-events';
 import { useBooth, type UseBooth } from '@/booth/use-booth';
 
-import { serve, type Answer } from './server';
+import { job, serve, type Answer, type Asked } from './server';
 
 const DAY = 'day-12345';
 function step(id: string): BoothStep {
@@ -24,12 +24,22 @@ let scope: EffectScope;
 let stored: BoothEvent[];
 /** What the server makes of each event that is sent: a status, 200 to store it. */
 let judged: (event: BoothEvent) => number;
+/** The day as it was planned; null while nobody has. */
+let laid: object | null;
+let asked: Asked[];
 
 function keeper(): void {
   stored = [];
   judged = () => 200;
-  serve((asked): Answer => {
-    if (asked.path.endsWith('/day')) return { body: { id: DAY } };
+  laid = {};
+  asked = serve((asked): Answer => {
+    if (asked.path.endsWith('/day'))
+      return { body: { id: DAY, version: laid ? 1 : 0, laid, doc: {} } };
+    if (asked.method === 'PUT') return { body: {} };
+    if (asked.path.endsWith('/lay')) {
+      laid = {};
+      return { body: job('done', 1) };
+    }
     if (asked.path.endsWith('/booth'))
       return {
         body: {
@@ -138,6 +148,23 @@ describe('a press at the booth', () => {
     await vi.waitFor(() => expect(booth.unsentWhy.value).toBe('Not paired.'));
     expect(booth.refused.value).toEqual([]);
     expect(kept(DAY)).toHaveLength(1);
+  });
+});
+
+describe('a booth of a day that nobody has planned', () => {
+  it('plans it and goes on', async () => {
+    laid = null;
+    const booth = await opened();
+    expect(booth.problem.value).toBe('');
+    expect(asked.map((a) => `${a.method} ${a.path.split('/').at(-1)}`)).toEqual(
+      expect.arrayContaining([`PUT ${DAY}`, 'POST lay', 'GET booth']),
+    );
+    expect(booth.laying.value).toBeNull();
+  });
+
+  it('does not plan a planned one again', async () => {
+    await opened();
+    expect(asked.some((a) => a.path.endsWith('/lay'))).toBe(false);
   });
 });
 

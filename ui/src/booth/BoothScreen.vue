@@ -29,7 +29,7 @@ const router = useRouter();
 const settings = useSettings();
 const booth = useBooth(() => props.id);
 const { view, problem, step, count, state, minute, waits, lateMin, unsent, offline, busy } = booth;
-const { refused, inMemoryOnly, unsentWhy } = booth;
+const { refused, inMemoryOnly, unsentWhy, laying } = booth;
 const sound = useSound();
 const { until, timing } = useDayClock(view, minute, lateMin);
 useAwake();
@@ -288,7 +288,13 @@ const nextWords = computed(() => {
         <h1 data-test="booth-title">All done</h1>
         <p class="large">Everything of this day is finished.</p>
       </div>
-      <p v-else class="large">Opening the booth …</p>
+      <p v-else class="large" role="status">
+        {{
+          laying
+            ? `Planning the day … ${Math.round(100 * laying.progress)} %`
+            : 'Opening the booth …'
+        }}
+      </p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
     </main>
     <div v-if="refused.length" class="state" role="alert" data-test="refused">

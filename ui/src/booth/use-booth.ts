@@ -9,8 +9,11 @@ import {
   type BoothEvent,
   type BoothStep,
   type BoothView,
+  type DayView,
+  type JobView,
   type StoredEvent,
 } from '@/api/client';
+import { followJob } from '@/api/follow-job';
 import { newId } from '@/composables/new-id';
 import { dateFromNow } from '@/displays/format';
 
@@ -54,6 +57,8 @@ export interface UseBooth {
   inMemoryOnly: Readonly<Ref<boolean>>;
   /** Why presses were not taken, when Haze answers; empty when they were. */
   unsentWhy: Readonly<Ref<string>>;
+  /** The day is being planned, because nobody had planned it; null when it is not. */
+  laying: Readonly<Ref<JobView | null>>;
   dismissRefused: () => void;
   press: (kind: BoothEvent['kind'], more?: Partial<BoothEvent>) => void;
   next: () => void;
@@ -73,6 +78,8 @@ export function useBooth(plan: () => string): UseBooth {
   const refused = shallowRef<RefusedEvent[]>([]);
   const inMemoryOnly = ref(false);
   const unsentWhy = ref('');
+  const laying = shallowRef<JobView | null>(null);
+  const leaving = new AbortController();
   const events = shallowRef(new Map<string, BoothEvent>());
   const unsentIds = shallowRef(new Set<string>());
   const waived = ref(new Set<string>());
@@ -133,6 +140,7 @@ export function useBooth(plan: () => string): UseBooth {
           params: { path: { plan_id: plan() }, query: { today: dateFromNow() } },
         }),
       );
+      if (!day.laid) await layFirst(day);
       const path = { day_id: day.id };
       show(await take(api.GET('/api/days/{day_id}/booth', { params: { path } })));
       offline.value = false;
@@ -147,6 +155,19 @@ export function useBooth(plan: () => string): UseBooth {
       show(before);
     }
     void send();
+  }
+  /** A day nobody has planned yet is planned as it would stand on its screen. */
+  async function layFirst(day: DayView): Promise<void> {
+    const path = { day_id: day.id };
+    if (day.version === 0)
+      await take(
+        api.PUT('/api/days/{day_id}', { params: { path }, body: { version: 0, doc: day.doc } }),
+      );
+    const job = await take(
+      api.POST('/api/days/{day_id}/lay', { params: { path }, body: { near: false } }),
+    );
+    await followJob(job, (told) => (laying.value = told), leaving.signal);
+    laying.value = null;
   }
   function show(found: BoothView): void {
     view.value = found;
@@ -218,6 +239,7 @@ export function useBooth(plan: () => string): UseBooth {
   });
   onScopeDispose(() => {
     closed = true;
+    leaving.abort();
     window.clearTimeout(timer);
   });
 
@@ -301,6 +323,7 @@ export function useBooth(plan: () => string): UseBooth {
     refused,
     inMemoryOnly,
     unsentWhy,
+    laying,
     dismissRefused,
     press,
     next,
