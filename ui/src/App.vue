@@ -40,7 +40,8 @@ const longWait = refDebounced(
   computed(() => preparing.value !== null),
   SAID_AFTER_MS,
 );
-const waitsFor = computed(() => (longWait.value ? preparing.value : null));
+// a plan shows the work on its piece where the piece stands
+const waitsFor = computed(() => (longWait.value && route.name !== 'plan' ? preparing.value : null));
 
 /** The booth takes the whole screen. */
 const whole = computed(() => route.name === 'booth');
