@@ -106,8 +106,8 @@ def reading(kind: Kind, identity: object) -> Iterator[None]:
         ) from error
 
 
-def is_readable(kind: Kind, identity: object, read: Callable[[], object]) -> bool:
-    """Whether a record can be read.
+def read_or_none(kind: Kind, identity: object, read: Callable[[], V]) -> V | None:
+    """What is read of a record; None when it cannot be read.
 
     Parameters
     ----------
@@ -117,12 +117,16 @@ def is_readable(kind: Kind, identity: object, read: Callable[[], object]) -> boo
     """
     try:
         with reading(kind, identity):
-            read()
+            return read()
     except NOT_OF_THE_RECORD:
         raise
     except HazeError:
-        return False
-    return True
+        return None
+
+
+def is_readable(kind: Kind, identity: object, read: Callable[[], object]) -> bool:
+    """Whether a record can be read; the parameters are those of `read_or_none`."""
+    return read_or_none(kind, identity, lambda: (read(), True)) is not None
 
 
 def readable(

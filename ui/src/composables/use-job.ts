@@ -1,7 +1,6 @@
 import { onScopeDispose, ref, type Ref } from 'vue';
 
 import { Refused, sentence, type JobView } from '@/api/client';
-
 import { followJob, stopJob } from '@/api/follow-job';
 
 export interface UseJob<R> {

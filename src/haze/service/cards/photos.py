@@ -16,7 +16,7 @@ from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
 from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, in_the_cup
 from haze.service.cups.beliefs import Beliefs
-from haze.service.records import Unreadable, is_readable, readable
+from haze.service.records import Unreadable, is_readable, read_or_none, readable
 from haze.service.shelf.shelf import Shelf
 from haze.store import cards as store
 from haze.store.cards import CardPhotoRow, CardRow
@@ -123,11 +123,10 @@ def stand_in(
 def photo_view(db: Database, row: CardPhotoRow) -> CardPhotoView:
     """A photo as the screens show it."""
     card = store.find(db.connection(), row.card) if row.card is not None else None
-    known = card is not None and is_readable("card", card.number, partial(view, card))
     return CardPhotoView(
         id=row.id,
         at=row.at,
-        card=view(card) if card and known else None,
+        card=read_or_none("card", card.number, partial(view, card)) if card else None,
         width=row.width,
         height=row.height,
         found=CardRead.model_validate_json(row.found),

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from haze.service.cards.photos import photo_view
 from haze.service.plan.plans import name_of
-from haze.service.records import is_readable
+from haze.service.records import read_or_none
 from haze.service.wire import Identity, Strict
 from haze.store import cards, piece_photos
 from haze.store.connection import Database
@@ -55,9 +55,10 @@ def cards_trash(db: Database) -> CardsTrash:
 
 
 def _card_name(db: Database, row: cards.CardPhotoRow) -> str:
-    if not is_readable("card_photo", row.id, partial(photo_view, db, row)):
+    photo = read_or_none("card_photo", row.id, partial(photo_view, db, row))
+    if photo is None:
         return "A photo of a card that cannot be read"
-    card = photo_view(db, row).card
+    card = photo.card
     return f"Card {card.spoken}, {card.paint}" if card else "Another card"
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from functools import partial
 from sqlite3 import Connection
 
 from pydantic import BaseModel, Field
@@ -44,7 +45,7 @@ from haze.service.cups.setting import (
 )
 from haze.service.cups.window import WindowIn, WindowOut, opened
 from haze.service.notebook.keep import RoomThen, keep_trial
-from haze.service.records import UnreadableError, reading
+from haze.service.records import read_or_none, reading
 from haze.service.wire import Strict
 from haze.store import trials as store
 from haze.store.connection import Database, now
@@ -438,8 +439,4 @@ def own_way(tx: Connection, whose: Whose) -> SprayAt | None:
     found = store.way(tx, whose)
     if found is None:
         return None
-    try:
-        with reading("trial", whose):
-            return SprayAt.model_validate_json(found)
-    except UnreadableError:
-        return None
+    return read_or_none("trial", whose, partial(SprayAt.model_validate_json, found))

@@ -33,7 +33,7 @@ from haze.service.files.documents import (
     WayPart,
 )
 from haze.service.notebook.keep import RoomThen
-from haze.service.notebook.notebook import named_session
+from haze.service.notebook.notebook import named_session, named_session_photo
 from haze.service.notebook.told import Told, log_of
 from haze.service.records import Unreadable, is_readable, readable, reading
 from haze.service.shelf.shelf import airbrushes, paints, thinners
@@ -285,7 +285,7 @@ def _photos(db: Database, wanted: set[str]) -> list[PhotoPart]:
     return readable(
         held,
         lambda p: PhotoPart(id=p.id, session=p.session, at=p.at, note=p.note),
-        lambda p: Unreadable(kind="photo", id=p.id, name="A photo"),
+        named_session_photo,
     ).views
 
 

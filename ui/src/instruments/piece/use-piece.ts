@@ -1,7 +1,6 @@
 import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
 
 import { api, sentence, take, takeBytes, type JobView, type Plan } from '@/api/client';
-
 import { followJob, stopJob } from '@/api/follow-job';
 
 import { readGeometry, type PieceGeometry } from './geometry';
