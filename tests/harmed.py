@@ -64,20 +64,37 @@ def harms(folder: Path, *, thorough: bool) -> Iterator[Harm]:
                     yield Harm(table, column, value)
 
 
-@contextmanager
-def harmed(folder: Path, one: Harm) -> Iterator[bool]:
-    """Hold one cell harmed, whatever its checks say; False when it has none, or cannot be."""
+def harm(folder: Path, one: Harm) -> tuple[int, object] | None:
+    """Harm one cell, whatever its checks say.
+
+    Returns
+    -------
+    Its row and what it held; None when there is no row, or the table takes no such value.
+    """
     with closing(_connected(folder)) as db:
         row = db.execute(f'SELECT rowid, "{one.column}" FROM {one.table} LIMIT 1').fetchone()
-        change = f'UPDATE {one.table} SET "{one.column}" = ? WHERE rowid = ?'
+        if row is None:
+            return None
         try:
-            done = row is not None
-            if done:
-                db.execute(change, (one.value, row[0]))
+            db.execute(_change(one), (one.value, row[0]))
         except sqlite3.Error:
-            done = False  # of another kind than the table takes
-        yield done
-        if done:
-            # where the column is the row's own number, it has moved
-            at = db.execute(f"SELECT rowid FROM {one.table} WHERE rowid = ?", (row[0],)).fetchone()
-            db.execute(change, (row[1], row[0] if at else one.value))
+            return None
+        return int(row[0]), row[1]
+
+
+def _change(one: Harm) -> str:
+    return f'UPDATE {one.table} SET "{one.column}" = ? WHERE rowid = ?'
+
+
+@contextmanager
+def harmed(folder: Path, one: Harm) -> Iterator[bool]:
+    """Hold one cell harmed while nothing else writes; False when it cannot be."""
+    before = harm(folder, one)
+    yield before is not None
+    if before is None:
+        return
+    number, value = before
+    with closing(_connected(folder)) as db:
+        # where the column is the row's own number, it has moved
+        at = db.execute(f"SELECT rowid FROM {one.table} WHERE rowid = ?", (number,)).fetchone()
+        db.execute(_change(one), (value, number if at else one.value))
