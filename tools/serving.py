@@ -18,7 +18,14 @@ from urllib.request import Request, urlopen
 from playwright.sync_api import Page, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
-ARGUMENTS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+# a page is put together by the processor, as a browser does where there is no graphics chip: in
+# software GL a frame takes four times as long, whatever changed in it
+ARGUMENTS = [
+    "--no-sandbox",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",
+]
 
 
 def ask(address: str, path: str, body: object = None, *, method: str | None = None) -> Any:
@@ -135,11 +142,11 @@ def served(*, demo: bool = True, folder: Path | None = None) -> Iterator[str]:
 
 
 @contextmanager
-def browsing(*, width: int = 1280, height: int = 800, more: Sequence[str] = ()) -> Iterator[Page]:
-    """A page in Debian's Chromium with software WebGL; `more` are further options of it."""
+def browsing(*, width: int = 1280, height: int = 800) -> Iterator[Page]:
+    """A page in Debian's Chromium with software WebGL."""
     with sync_playwright() as playwright:
         playwright.selectors.set_test_id_attribute("data-test")
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, *more])
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": width, "height": height}, locale="en-GB")
         page.set_default_timeout(60_000)
         yield page

@@ -12,7 +12,6 @@ from playwright.sync_api import Page, Request, Response
 from serving import browsing, open_demo, served
 
 DRAGS = 40
-BY_PROCESSOR = "--disable-gpu-compositing"
 WAIT_FOR_DRAWING = """([what, n]) => new Promise(done => {
   const look = () =>
     performance.getEntriesByName(what).length > n ? done() : setTimeout(look, 5);
@@ -41,9 +40,7 @@ def browser(pause_ms: int, what: str) -> None:
 
 def point() -> None:
     """From the pointer event to the frame in which all Cups say what the dragged point does."""
-    # no 3D moves here: put together as the browser does it where there is no graphics chip,
-    # for software GL takes 165 ms a frame whatever changed in it
-    with served() as address, browsing(more=[BY_PROCESSOR]) as page:
+    with served() as address, browsing() as page:
         open_demo(page, address)
         page.get_by_test_id("layer-2").click()
         page.keyboard.press("4")

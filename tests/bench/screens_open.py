@@ -6,7 +6,6 @@ import statistics
 import time
 from pathlib import Path
 
-from drag import BY_PROCESSOR
 from figures import say
 from playwright.sync_api import Page
 from serving import ask, browsing, served
@@ -46,7 +45,7 @@ def screens_open(folder: Path) -> None:
     ----------
     folder : a data folder with two years of use, no server on it
     """
-    with served(demo=False, folder=folder) as address, browsing(more=[BY_PROCESSOR]) as page:
+    with served(demo=False, folder=folder) as address, browsing() as page:
         while not all(p["pictured"] and p["stands"] for p in ask(address, "plans")["plans"]):
             time.sleep(1)
         page.goto(address)
