@@ -89,3 +89,27 @@ def tried(address: str, paint: str, looks: list[str], *, psi: float = 18.0) -> N
             "setting": setting,
         }
         ask(address, "trials", body)
+
+
+def card(address: str, paint: str, *, title: str = "") -> int:
+    """A printed card for a paint of the shelf, too thin and from too near; its number."""
+    shelf = ask(address, "shelf")
+    used = next(p for p in shelf["paints"] if p["name"] == paint)
+    airbrush = shelf["airbrushes"][0]
+    setting = {
+        "paint": {"kind": used["kind"]},
+        "thinner": "acrylic_thinner",
+        "thinner_parts": 3.4,
+        "needle_mm": airbrush["needle_mm"],
+        "trigger": 0.4,
+        "pressure_psi": 28,
+        "distance_mm": 45,
+        "speed_mm_s": 70,
+    }
+    body = {
+        "paint": {k: used[k] for k in ("id", "name", "kind")},
+        "airbrush": {k: airbrush[k] for k in ("id", "name", "needle_mm")},
+        "title": title or f"Card of {paint}",
+        "setting": setting,
+    }
+    return int(ask(address, "cards", body)["number"])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from made_up import painted, tried
+from made_up import card, painted, tried
 from playwright.sync_api import Page
 from serving import ask, browsing, open_demo, served
 
@@ -120,26 +120,8 @@ def day(page: Page, address: str) -> None:
 
 def cards(page: Page, address: str) -> None:
     """A card of too thin a paint from too near, photographed by the stand-in."""
-    shelf = ask(address, "shelf")
-    paint = next(p for p in shelf["paints"] if p["name"] == "Shoal Blue")
-    brush = shelf["airbrushes"][0]
-    body = {
-        "paint": {k: paint[k] for k in ("id", "name", "kind")},
-        "airbrush": {k: brush[k] for k in ("id", "name", "needle_mm")},
-        "title": "Wardens of the spring tide, Shoal Blue",
-        "setting": {
-            "paint": {"kind": paint["kind"]},
-            "thinner": "acrylic_thinner",
-            "thinner_parts": 3.4,
-            "needle_mm": brush["needle_mm"],
-            "trigger": 0.4,
-            "pressure_psi": 28,
-            "distance_mm": 45,
-            "speed_mm_s": 70,
-        },
-    }
-    made = ask(address, "cards", body)
-    ask(address, f"cards/{made['number']}/stand-in", {"seed": 12, "off": False})
+    number = card(address, "Shoal Blue", title="Wardens of the spring tide, Shoal Blue")
+    ask(address, f"cards/{number}/stand-in", {"seed": 12, "off": False})
     page.goto(f"{address}cards")
     page.get_by_test_id("card-photo").wait_for()
     page.wait_for_timeout(SETTLE_MS)

@@ -101,22 +101,24 @@ def show(page: Page, look: str) -> None:
 
 
 def clear_to_all(page: Page) -> None:
-    """What is shown has no serious fault for anybody, by daylight and with the lamp off."""
-    for theme in ("daylight", "lamp_off"):
-        found = faults(page, theme)
-        assert not found, f"{theme}: {found}"
+    """What is shown keeps nobody out, by daylight and with the lamp off."""
+    assert faults(page, "daylight") == []
+    # what can be read by whom is the same in both; how well it stands out is not
+    assert faults(page, "lamp_off", only=["color-contrast"]) == []
 
 
-def faults(page: Page, theme: str) -> list[tuple[str, list[object]]]:
-    """What keeps somebody from using the screen under a theme: serious and critical only."""
+def faults(page: Page, theme: str, only: list[str] | None = None) -> list[tuple[str, list[object]]]:
+    """What keeps somebody from using the screen under a theme, or makes it harder."""
     page.evaluate("theme => (document.documentElement.dataset.theme = theme)", theme)
     page.evaluate("() => Promise.allSettled(document.getAnimations().map(a => a.finished))")
-    page.evaluate(AXE.read_text("utf-8"))
-    found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
+    if not page.evaluate("() => 'axe' in window"):
+        page.evaluate(AXE.read_text("utf-8"))
+    asked = {"resultTypes": ["violations"]} | ({"runOnly": only} if only else {})
+    found = page.evaluate("asked => axe.run(document, asked)", asked)
     return [
         (v["id"], [n["target"] for n in v["nodes"]][:4])
         for v in found["violations"]
-        if v["impact"] in ("serious", "critical")
+        if v["impact"] != "minor"
     ]
 
 

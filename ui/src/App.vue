@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core';
-import { ElAlert, ElButton, ElProgress } from 'element-plus';
+import { ElAlert, ElButton } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 
@@ -13,6 +13,7 @@ import { useEscape } from '@/composables/use-escape';
 import { useKeys } from '@/composables/use-keys';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
+import WorkBar from '@/displays/WorkBar.vue';
 
 const route = useRoute();
 const settings = useSettings();
@@ -91,11 +92,7 @@ function tour(): void {
     </main>
     <div v-if="waitsFor" class="waits no-print" role="status" data-test="waits-for">
       <span>{{ waitsFor.doing }}</span>
-      <ElProgress
-        :percentage="Math.round(waitsFor.progress * 100)"
-        :stroke-width="6"
-        :show-text="false"
-      />
+      <WorkBar :share="waitsFor.progress" :doing="waitsFor.doing" bare />
     </div>
     <HelpDialog v-model="help" @tour="tour" />
     <SettingsDialog v-model="chosen" />

@@ -7,7 +7,7 @@ export const KEYS: [string, string][] = [
   ['A', 'work out the angles'],
   ['C', 'core sample at the middle of the picture; a click takes one there'],
   ['← → ↑ ↓', 'turn the piece; on the sky: move the station by 5°, with Shift by 1°'],
-  ['+ −', 'nearer, farther; so do the wheel and two fingers'],
+  ['+ −', 'nearer, farther; so do two fingers and the wheel (with Ctrl where the screen scrolls)'],
   ['Shift+← → ↑ ↓', 'move the piece on its card; so does a drag with Shift'],
   ['0', 'all of the piece again, as at first'],
   ['B', 'held: the piece before the last change'],

@@ -245,7 +245,7 @@ const nextWords = computed(() => {
     <div class="line" aria-hidden="true">
       <i v-for="s in stretches" :key="s.key" :class="{ done: s.done, here: s.here }" />
     </div>
-    <main ref="room">
+    <div ref="room" class="room">
       <p v-if="problem" class="said" role="alert">
         {{ problem }}
         <ElButton class="small" @click="leave">To the day</ElButton>
@@ -296,7 +296,7 @@ const nextWords = computed(() => {
         }}
       </p>
       <p v-for="words in booth.missed.value" :key="words" class="said" role="alert">{{ words }}</p>
-    </main>
+    </div>
     <div v-if="refused.length" class="state" role="alert" data-test="refused">
       {{ refused.length }} press{{ refused.length === 1 ? '' : 'es' }} could not be stored and
       {{ refused.length === 1 ? 'does' : 'do' }} not count: {{ refused[0]!.why }}
@@ -399,7 +399,7 @@ header {
 .line .here {
   background: var(--black);
 }
-main {
+.room {
   min-height: 0;
   overflow-y: auto;
 }
@@ -485,8 +485,43 @@ footer {
   footer {
     grid-template-columns: repeat(3, minmax(0, 1fr));
   }
+  footer small {
+    display: block;
+    margin: 0;
+  }
   .next {
     grid-column: 1 / -1;
+  }
+}
+/* a low window: the step scrolls above its buttons */
+@media (max-height: 640px) {
+  .booth {
+    grid-template-rows: auto auto minmax(max-content, 1fr) auto auto;
+    gap: 10px;
+    padding: 14px 20px 0;
+    overflow-y: auto;
+  }
+  .room {
+    overflow: visible;
+  }
+  footer {
+    position: sticky;
+    bottom: 0;
+    grid-template-columns: minmax(0, 1fr) auto auto auto;
+    gap: 8px;
+    padding: 6px 0 10px;
+    background: var(--sheet);
+  }
+  footer small {
+    display: none;
+  }
+  footer :deep(.el-button) {
+    min-height: 64px;
+    padding: 4px 10px;
+    font-size: 28px;
+  }
+  .next {
+    grid-column: auto;
   }
 }
 </style>

@@ -60,7 +60,7 @@ onMounted(() => props.trash?.load());
         >
       </footer>
     </section>
-    <aside class="sheet told"><slot name="told" /></aside>
+    <aside class="sheet told" aria-label="What it tells"><slot name="told" /></aside>
     <TrashDialog
       v-if="trash"
       v-model="open"
@@ -117,7 +117,12 @@ footer > :deep(.push) {
 @media (max-width: 900px) {
   .cards {
     grid-template-columns: minmax(0, 1fr);
-    height: auto;
+    grid-auto-rows: max-content;
+    overflow-y: auto;
+  }
+  .seen,
+  .told {
+    overflow: visible;
   }
   .seen > :deep(.plate) {
     flex: none;

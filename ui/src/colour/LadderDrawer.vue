@@ -4,7 +4,6 @@ import {
   ElCheckbox,
   ElDrawer,
   ElOption,
-  ElProgress,
   ElSelect,
   ElTable,
   ElTableColumn,
@@ -20,6 +19,7 @@ import DropRow from './DropRow.vue';
 import { decimals, share } from '@/displays/format';
 import NumberField from '@/fields/NumberField.vue';
 import StatusSign from '@/displays/StatusSign.vue';
+import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 import { useShelf } from '@/stores/shelf';
 import ChoiceField from '@/fields/ChoiceField.vue';
@@ -199,9 +199,9 @@ const LABELS = computed(() =>
       <div class="found">
         <div v-if="job || placing.job.value" class="working" role="status">
           <span class="small">{{ (job ?? placing.job.value)!.doing }}</span>
-          <ElProgress
-            :percentage="Math.round((job ?? placing.job.value)!.progress * 100)"
-            :stroke-width="8"
+          <WorkBar
+            :share="(job ?? placing.job.value)!.progress"
+            :doing="(job ?? placing.job.value)!.doing"
           />
           <ElButton
             @click="

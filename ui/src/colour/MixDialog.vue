@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElProgress } from 'element-plus';
+import { ElButton, ElCheckbox, ElDialog } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, take, type MixesOut, type MixOut } from '@/api/client';
@@ -8,6 +8,7 @@ import { BARE } from '@/craft.generated';
 import ColourField from '@/fields/ColourField.vue';
 import DropRow from './DropRow.vue';
 import { decimals } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import NumberField from '@/fields/NumberField.vue';
 import PhotoPick from './PhotoPick.vue';
 import { usePlan } from '@/stores/plan';
@@ -134,7 +135,7 @@ function use(mix: MixOut): void {
       <div class="found">
         <div v-if="job" class="working" role="status">
           <span class="small">{{ job.doing }}</span>
-          <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
+          <WorkBar :share="job.progress" :doing="job.doing" />
           <ElButton @click="stop">Stop</ElButton>
         </div>
         <p v-if="problem" class="note" role="alert">{{ problem }}</p>

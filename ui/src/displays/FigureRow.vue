@@ -42,6 +42,7 @@ defineProps<{ figures: Figure[] }>();
   margin: 0;
 }
 .figures > div {
+  position: relative;
   display: flex;
   flex: 1 1 72px;
   flex-direction: column-reverse;
@@ -63,6 +64,16 @@ dd small {
   margin-left: 2px;
   font-weight: 600;
   color: var(--ink);
+}
+/* under a finger the whole figure says where it comes from */
+dd span::after {
+  content: '';
+  position: absolute;
+  inset: 0;
+}
+dt :deep(.word) {
+  position: relative;
+  z-index: 1;
 }
 span:focus-visible {
   border-radius: 3px;

@@ -79,7 +79,10 @@ nav {
   overflow-y: auto;
 }
 nav a {
-  padding: 8px 6px;
+  display: flex;
+  align-items: center;
+  min-height: var(--control);
+  padding: 4px 6px;
   border-radius: 6px;
   text-decoration: none;
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElProgress, ElTable, ElTableColumn } from 'element-plus';
+import { ElButton, ElCheckbox, ElDialog, ElTable, ElTableColumn } from 'element-plus';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -13,6 +13,7 @@ import {
 } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import { decimals, hoursWords, needleBeside } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import NameField from '@/fields/NameField.vue';
 import NumberField from '@/fields/NumberField.vue';
@@ -158,11 +159,7 @@ const figures = computed(() => {
     </div>
     <p v-if="problem || trouble" class="note stop" role="alert">{{ problem || trouble }}</p>
     <div v-if="job" class="busy">
-      <ElProgress
-        :percentage="Math.round(job.progress * 100)"
-        :stroke-width="8"
-        aria-label="Progress"
-      />
+      <WorkBar :share="job.progress" :doing="job.doing" />
       <span class="small">{{ job.doing }}</span>
       <ElButton size="small" @click="stop">Stop</ElButton>
     </div>

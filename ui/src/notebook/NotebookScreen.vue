@@ -268,7 +268,7 @@ h1 {
 }
 @media (min-width: 1700px) {
   .notebook {
-    grid-template-columns: minmax(0, 1fr) 540px;
+    grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
   }
 }
 @media (max-width: 1100px) {

@@ -211,84 +211,92 @@ const picture = usePicture(() =>
   <aside class="session" aria-label="The session" data-test="panel">
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
     <div v-if="view" class="told">
-      <div v-if="view.has_plan" class="card">
-        <img v-if="picture.url.value" :src="picture.url.value" alt="The piece as planned" />
-        <small v-else-if="picture.problem.value">{{ picture.problem.value }}</small>
-      </div>
-      <h2 data-test="session-name">{{ view.line.name }}</h2>
-      <p class="small">{{ when }}</p>
-      <p v-if="minutes" class="small">{{ view.line.what }} · {{ minutes }}</p>
-      <section v-if="touched.length" aria-label="Planned and done">
-        <h3>Planned and done</h3>
-        <ElTable :data="rows" size="small" data-test="planned-and-done">
-          <ElTableColumn label="step" min-width="96">
-            <template #default="{ row }">
-              <i v-if="row.colour" class="chip" :style="{ background: row.colour }" />{{ row.name }}
-            </template>
-          </ElTableColumn>
-          <ElTableColumn label="planned" prop="planned" min-width="112" />
-          <ElTableColumn label="done" min-width="124">
-            <template #default="{ row }">
-              <span class="number">
-                <template v-for="(k, n) in row.done as Knob[]" :key="n"
-                  ><component :is="k.other ? 'b' : 'span'">{{ k.words }}</component
-                  >{{ n < row.done.length - 1 ? ', ' : '' }}</template
-                >
-                <small class="aside">{{ row.aside }}</small>
-              </span>
-            </template>
-          </ElTableColumn>
-        </ElTable>
-        <p v-if="view.told.wrong.length" class="small">
-          Gone wrong: {{ view.told.wrong.length === 1 ? 'copy' : 'copies' }}
-          {{ view.told.wrong.join(', ') }}.
-        </p>
-      </section>
-      <section v-if="view.told.troubles.length" aria-label="Troubles">
-        <h3>Troubles</h3>
-        <p v-for="words in troubles" :key="words" class="small">{{ words }}</p>
-      </section>
-      <section v-if="view.taught.length" aria-label="What it taught" data-test="taught">
-        <h3>What it taught</h3>
-        <p v-for="t in view.taught" :key="t.trials[0]" class="small">
-          {{ t.words }}
-          <ElButton text size="small" class="back" data-test="take-back" @click="takeBack(t)">{{
-            t.counts ? 'Take it back' : 'Count it again'
-          }}</ElButton>
-          <RouterLink :to="{ name: 'notebook', params: { what: 'paint', id: t.paint } }"
-            >all of {{ t.paint_name }}</RouterLink
-          >
-        </p>
-      </section>
-      <PhotoStrip
-        :session="id"
-        :photos="view.photos"
-        @changed="load().then(() => emit('changed'))"
-      />
-      <section aria-label="Your notes">
-        <h3>Your notes</h3>
-        <div class="rating">
-          <ElRate
-            :model-value="rating ?? 0"
-            :icons="[DotIcon, DotIcon, DotIcon]"
-            :void-icon="DotIcon"
-            clearable
-            aria-label="Rating"
-            data-test="rating"
-            @update:model-value="rate"
-          />
+      <div class="half">
+        <div v-if="view.has_plan" class="card">
+          <img v-if="picture.url.value" :src="picture.url.value" alt="The piece as planned" />
+          <small v-else-if="picture.problem.value">{{ picture.problem.value }}</small>
         </div>
-        <ElInput
-          v-model="note"
-          type="textarea"
-          :autosize="{ minRows: 2, maxRows: 8 }"
-          maxlength="4000"
-          aria-label="Your notes"
-          placeholder="What to keep in mind the next time"
-          data-test="note"
-          @change="mark"
+        <h2 data-test="session-name">{{ view.line.name }}</h2>
+        <p class="small">{{ when }}</p>
+        <p v-if="minutes" class="small">{{ view.line.what }} · {{ minutes }}</p>
+        <section v-if="touched.length" aria-label="Planned and done">
+          <h3>Planned and done</h3>
+          <ElTable :data="rows" size="small" data-test="planned-and-done">
+            <ElTableColumn label="step" min-width="96">
+              <template #default="{ row }">
+                <i v-if="row.colour" class="chip" :style="{ background: row.colour }" />{{
+                  row.name
+                }}
+              </template>
+            </ElTableColumn>
+            <ElTableColumn label="planned" prop="planned" min-width="112" />
+            <ElTableColumn label="done" min-width="124">
+              <template #default="{ row }">
+                <span class="number">
+                  <template v-for="(k, n) in row.done as Knob[]" :key="n"
+                    ><component :is="k.other ? 'b' : 'span'">{{ k.words }}</component
+                    >{{ n < row.done.length - 1 ? ', ' : '' }}</template
+                  >
+                  <small class="aside">{{ row.aside }}</small>
+                </span>
+              </template>
+            </ElTableColumn>
+          </ElTable>
+          <p v-if="view.told.wrong.length" class="small">
+            Gone wrong: {{ view.told.wrong.length === 1 ? 'copy' : 'copies' }}
+            {{ view.told.wrong.join(', ') }}.
+          </p>
+        </section>
+      </div>
+      <div class="half">
+        <section v-if="view.told.troubles.length" aria-label="Troubles">
+          <h3>Troubles</h3>
+          <p v-for="words in troubles" :key="words" class="small">{{ words }}</p>
+        </section>
+        <section v-if="view.taught.length" aria-label="What it taught" data-test="taught">
+          <h3>What it taught</h3>
+          <p v-for="t in view.taught" :key="t.trials[0]" class="small">
+            {{ t.words }}
+            <span class="acts">
+              <ElButton text size="small" class="back" data-test="take-back" @click="takeBack(t)">{{
+                t.counts ? 'Take it back' : 'Count it again'
+              }}</ElButton>
+              <RouterLink :to="{ name: 'notebook', params: { what: 'paint', id: t.paint } }"
+                >all of {{ t.paint_name }}</RouterLink
+              ></span
+            >
+          </p>
+        </section>
+        <PhotoStrip
+          :session="id"
+          :photos="view.photos"
+          @changed="load().then(() => emit('changed'))"
         />
-      </section>
+        <section aria-label="Your notes">
+          <h3>Your notes</h3>
+          <div class="rating">
+            <ElRate
+              :model-value="rating ?? 0"
+              :icons="[DotIcon, DotIcon, DotIcon]"
+              :void-icon="DotIcon"
+              clearable
+              aria-label="Rating"
+              data-test="rating"
+              @update:model-value="rate"
+            />
+          </div>
+          <ElInput
+            v-model="note"
+            type="textarea"
+            :autosize="{ minRows: 2, maxRows: 8 }"
+            maxlength="4000"
+            aria-label="Your notes"
+            placeholder="What to keep in mind the next time"
+            data-test="note"
+            @change="mark"
+          />
+        </section>
+      </div>
     </div>
     <p v-else-if="!problem" class="small">Opening …</p>
     <footer v-if="view">
@@ -328,8 +336,14 @@ const picture = usePicture(() =>
   min-height: 0;
   display: grid;
   align-content: start;
-  gap: 10px;
+  gap: 10px 28px;
   overflow-y: auto;
+}
+.half {
+  display: grid;
+  align-content: start;
+  min-width: 0;
+  gap: 10px;
 }
 .card {
   display: grid;
@@ -369,6 +383,16 @@ section {
 a {
   color: var(--ink);
 }
+.acts a {
+  display: flex;
+  align-items: center;
+  min-height: var(--control);
+}
+.acts {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
 .back.el-button {
   height: auto;
   padding: 2px 4px;
@@ -384,6 +408,15 @@ footer .el-button {
 @media print {
   footer {
     display: none;
+  }
+}
+@media (min-width: 1700px) {
+  .told {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+  .card,
+  .card img {
+    height: 260px;
   }
 }
 </style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElPopover, ElProgress } from 'element-plus';
+import { ElButton, ElPopover } from 'element-plus';
 import { computed, ref } from 'vue';
 
 import { api, take, type AnglesOut } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import { decimals, share } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
@@ -113,7 +114,7 @@ defineExpose({ workOut });
     <p v-if="nothing" class="small">The plan has no light coat yet; add one under Coats.</p>
     <div v-if="job" class="working" role="status">
       <span class="small">{{ job.doing }}</span>
-      <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
+      <WorkBar :share="job.progress" :doing="job.doing" />
       <ElButton @click="stop">Stop</ElButton>
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>

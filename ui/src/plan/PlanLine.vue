@@ -56,7 +56,7 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
   <header class="line no-print">
     <div class="what">
       <h1 :title="store.plan?.name">{{ store.plan?.name ?? '…' }}</h1>
-      <p class="small">{{ what }}</p>
+      <p class="small" :title="what">{{ what }}</p>
     </div>
     <div v-if="!then" class="history">
       <ElButton
@@ -184,17 +184,6 @@ h1,
 .steps path {
   fill: var(--black);
 }
-@media (max-width: 820px) {
-  .line.line {
-    grid-template-columns: minmax(0, 1fr) auto;
-    gap: 0 8px;
-    height: auto;
-    padding: 6px 12px 8px;
-  }
-  .steps {
-    grid-column: 1 / -1;
-  }
-}
 @media (max-width: 1100px) {
   .line {
     gap: 8px;
@@ -202,6 +191,17 @@ h1,
   }
   .saved {
     min-width: 0;
+  }
+}
+@media (max-width: 820px) {
+  .line {
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 0 8px;
+    height: auto;
+    padding: 6px 12px 8px;
+  }
+  .steps {
+    grid-column: 1 / -1;
   }
 }
 </style>

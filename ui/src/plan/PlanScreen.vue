@@ -30,6 +30,15 @@ import { useLeaving } from '@/plan/use-leaving';
 const props = defineProps<{ id?: string; then?: string; step?: StepId | '' }>();
 /** Steps beside which the piece stands. */
 const PIECE_SHOWN = new Set<StepId>(['piece', 'light', 'coats']);
+/** What stands beside the piece, for whoever goes from region to region by ear. */
+const SIDES: Record<StepId, string> = {
+  piece: 'The piece',
+  light: 'Lights',
+  coats: 'The chosen coat',
+  cups: 'The chosen cup',
+  day: 'The day',
+  booth: 'Booth',
+};
 const router = useRouter();
 const store = usePlan();
 const shelf = useShelf();
@@ -155,7 +164,12 @@ function thisSideShows(): void {
       <ElButton :disabled="!store.canUndo" @click="store.undo()"> Undo </ElButton>
     </p>
     <div v-if="store.plan" class="bench" :class="step">
-      <aside v-if="step === 'coats' || step === 'cups'" class="left" data-tour="film">
+      <aside
+        v-if="step === 'coats' || step === 'cups'"
+        class="left"
+        :aria-label="step === 'coats' ? 'Film' : 'All cups'"
+        data-tour="film"
+      >
         <CoatsLeft v-if="step === 'coats'" />
         <CupList v-else />
       </aside>
@@ -180,7 +194,7 @@ function thisSideShows(): void {
           @mix="(colour) => solver?.mix?.(colour)"
         />
       </PieceView>
-      <aside class="right">
+      <aside class="right" :aria-label="SIDES[step]">
         <PieceStep v-if="step === 'piece'" @this-side-shows="thisSideShows" />
         <LightStep v-else-if="step === 'light'" ref="solver" />
         <CoatsRight v-else-if="step === 'coats'" ref="solver" />
@@ -256,7 +270,7 @@ aside {
 }
 @media (max-width: 1100px) {
   .bench.coats {
-    grid-template-columns: 230px minmax(0, 1fr) 296px;
+    grid-template-columns: 244px minmax(0, 1fr) 296px;
   }
   .bench.cups {
     grid-template-columns: 210px minmax(0, 1fr);

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElProgress, ElRadioButton, ElRadioGroup } from 'element-plus';
+import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { computed, ref, shallowRef, watch } from 'vue';
 
 import { api, sentence, sendFile, take, type FileLook, type TakenIn } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import { decimals, when } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 
 /** A file is looked over first: what it would add, which paints are the painter's own; then taken in. */
 const open = defineModel<boolean>({ required: true });
@@ -141,11 +142,7 @@ async function takeIn(): Promise<void> {
       </ul>
     </div>
     <div v-if="job" class="busy">
-      <ElProgress
-        :percentage="Math.round(job.progress * 100)"
-        :stroke-width="8"
-        aria-label="Taking it in"
-      />
+      <WorkBar :share="job.progress" :doing="job.doing" />
       <span class="small">{{ job.doing }}</span>
       <ElButton size="small" @click="stop">Stop</ElButton>
     </div>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ElButton, ElProgress, ElUpload, type UploadFile } from 'element-plus';
+import { ElButton, ElUpload, type UploadFile } from 'element-plus';
 import { computed, ref } from 'vue';
 
 import { api, sendMesh, take, type MeshTaken } from '@/api/client';
 import { useJob } from '@/composables/use-job';
+import WorkBar from '@/displays/WorkBar.vue';
 
 const emit = defineEmits<{ done: [mesh: MeshTaken] }>();
 const { job, problem, run, stop } = useJob<MeshTaken>();
@@ -50,7 +51,7 @@ function cancel(): void {
     </ElUpload>
     <div v-else class="working">
       <p role="status">{{ doing }}</p>
-      <ElProgress :percentage="Math.round(done * 100)" :stroke-width="10" />
+      <WorkBar :share="done" :doing="doing" />
       <ElButton size="small" @click="cancel">Stop</ElButton>
     </div>
     <p v-if="problem" class="said" role="alert">{{ problem }}</p>

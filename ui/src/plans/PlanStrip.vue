@@ -175,6 +175,14 @@ function lastSession(): void {
 .next .el-button {
   margin-top: 4px;
 }
+@media (max-width: 1100px) {
+  .strip-row {
+    grid-template-columns: minmax(0, 1fr) 190px auto;
+  }
+  .picture {
+    width: 130px;
+  }
+}
 @media (max-width: 820px) {
   .next {
     grid-row: 2;
@@ -182,14 +190,6 @@ function lastSession(): void {
   }
   .strip-row {
     grid-template-columns: minmax(0, 1fr) auto;
-  }
-}
-@media (max-width: 1100px) {
-  .strip-row {
-    grid-template-columns: minmax(0, 1fr) 190px auto;
-  }
-  .picture {
-    width: 130px;
   }
 }
 </style>

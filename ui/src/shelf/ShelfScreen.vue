@@ -210,6 +210,7 @@ useKeys(
         <ElButton
           text
           class="chip"
+          :title="c.paint.name"
           :aria-pressed="choosing ? chosen.has(c.paint.id) : undefined"
           :class="{ chosen: chosen.has(c.paint.id) }"
           @click="click(c)"

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 
 import type { CoatWorkings } from '@/api/client';
+import { useUnit } from '@/composables/use-unit';
 import { decimals } from '@/displays/format';
 
 type Poured = CoatWorkings['cup']['poured'][number];
 const props = defineProps<{ poured: Poured[]; loads: number }>();
 
+const svg = ref<SVGSVGElement>();
+const unit = useUnit(svg, { width: 148, height: 186 });
 const BOTTOM = 188;
 const TOP = 14;
 const HALF_BOTTOM = 42;
@@ -69,6 +72,8 @@ const said = computed(() => props.poured.map((p) => `${p.amount} ${p.what}`).joi
 <template>
   <figure class="cup">
     <svg
+      ref="svg"
+      :style="{ '--unit': unit }"
       viewBox="10 8 148 186"
       role="img"
       :aria-label="`Cup, in pouring order: ${said}; ${decimals(ml, 1)} ml`"
@@ -138,25 +143,8 @@ svg {
   stroke-width: 1.6;
 }
 .level {
-  font: 13px var(--mono);
+  font: max(13px, calc(12px * var(--unit))) var(--mono);
   text-anchor: middle;
-  fill: var(--ink-2);
-}
-.label path {
-  fill: none;
-  stroke: var(--hair);
-}
-.label text {
-  font: 15.5px var(--sans);
-  fill: var(--ink);
-}
-.label .count {
-  font-weight: 700;
-  font-size: 18px;
-}
-.label .order {
-  font-size: 14px;
-  font-weight: 400;
   fill: var(--ink-2);
 }
 </style>

@@ -151,7 +151,7 @@ function move(event: KeyboardEvent, by: number): void {
               @keydown.up="row.kind === 'work' && move($event, -1)"
             >
               <i v-if="row.colour" class="tab" :style="{ background: row.colour }" />
-              <span class="words">
+              <span class="words" :title="row.words">
                 <span class="visually-hidden">{{ at(row.from_min) }} to {{ at(row.to_min) }}: </span
                 >{{ row.words }}
                 <small v-if="row.wish" class="wish">{{
@@ -278,6 +278,7 @@ li {
   border-top: 1px solid var(--hair);
 }
 .row {
+  scroll-margin-top: 64px; /* the names of the strands lie over the top */
   position: relative;
   display: flex;
   align-items: flex-start;

@@ -16,7 +16,6 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ select: [count: number]; move: [from: number, to: number] }>();
 
-const WIDTH = 96;
 const NO_FILM = 38;
 const FINGER = 44;
 const WITH_SIGN = 62;
@@ -32,6 +31,9 @@ interface Layer {
 }
 
 const byFinger = useMediaQuery('(pointer: coarse)');
+const narrow = useMediaQuery('(max-width: 1100px)');
+/** Of the cut; where the column is narrow its names come first. */
+const width = computed(() => (narrow.value ? 56 : 96));
 /** Many steps are drawn to a smaller scale, all by the same one. */
 const scale = computed(() => {
   if (props.coats.length <= FEW) return { least: 58, perRootUm: 34 };
@@ -74,7 +76,7 @@ function signOf(coat: Step): 'mind' | 'stop' | null {
 /** The surface of a layer under a lens: a slow wave, the same every time. */
 function skin(seed: number): string {
   const points = Array.from({ length: 25 }, (_, i) => {
-    const x = (i / 24) * WIDTH;
+    const x = (i / 24) * width.value;
     const y = 1.6 * Math.sin(i * 0.9 + seed * 2.1) + 1.1 * Math.sin(i * 1.7 + seed * 5.3);
     return `${x.toFixed(1)} ${y.toFixed(2)}`;
   });
@@ -82,7 +84,7 @@ function skin(seed: number): string {
 }
 
 function cut(seed: number, height: number): string {
-  return `${skin(seed)} L${WIDTH} ${height + 4} L0 ${height + 4} Z`;
+  return `${skin(seed)} L${width.value} ${height + 4} L0 ${height + 4} Z`;
 }
 
 let dragged = 0;
@@ -97,6 +99,7 @@ function drop(index: number): void {
     class="column"
     role="listbox"
     aria-label="Film: the coats as one cut through the paint, newest on top"
+    :style="{ '--cut': `${width}px` }"
   >
     <button
       v-for="{ coat, index, height, layer, sign } in layers"
@@ -117,14 +120,14 @@ function drop(index: number): void {
     >
       <svg
         v-if="!coat.paint || coat.off"
-        :width="WIDTH"
+        :width="width"
         :height="height"
         aria-hidden="true"
         class="none"
       >
-        <line x1="0" :x2="WIDTH" :y1="height / 2" :y2="height / 2" />
+        <line x1="0" :x2="width" :y1="height / 2" :y2="height / 2" />
       </svg>
-      <svg v-else :width="WIDTH" :height="height" aria-hidden="true">
+      <svg v-else :width="width" :height="height" aria-hidden="true">
         <defs>
           <clipPath :id="`cut-${coat.id}`"><path :d="cut(index, height)" /></clipPath>
         </defs>
@@ -132,14 +135,14 @@ function drop(index: number): void {
           <rect
             x="0"
             y="-6"
-            :width="WIDTH / 2"
+            :width="width / 2"
             :height="height + 12"
             :fill="layer?.over_dark ?? stepColour(coat)"
           />
           <rect
-            :x="WIDTH / 2"
+            :x="width / 2"
             y="-6"
-            :width="WIDTH / 2"
+            :width="width / 2"
             :height="height + 12"
             :fill="layer?.over_light ?? stepColour(coat)"
           />
@@ -165,7 +168,7 @@ function drop(index: number): void {
       :class="{ chosen: after === 0 }"
       @click="emit('select', 0)"
     >
-      <svg :width="WIDTH" height="40" aria-hidden="true">
+      <svg :width="width" height="40" aria-hidden="true">
         <path :d="cut(0, 40)" :fill="props.surface" />
         <path :d="skin(0)" class="skin" />
       </svg>
@@ -266,7 +269,7 @@ function drop(index: number): void {
 .chosen::after {
   content: '';
   position: absolute;
-  left: 88px;
+  left: calc(var(--cut) - 8px);
   top: calc(50% - 8px);
   z-index: 2;
   border: 8px solid transparent;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 
 import type { RungOut } from '@/api/client';
+import { useUnit } from '@/composables/use-unit';
 import { decimals, share } from '@/displays/format';
 
 /**
@@ -12,6 +13,8 @@ const props = defineProps<{ rungs: RungOut[] }>();
 const WIDTH = 560;
 const HEIGHT = 250;
 const FOOT = 24;
+const svg = ref<SVGSVGElement>();
+const unit = useUnit(svg, { width: WIDTH, height: HEIGHT });
 const LEAST_WIDTH = 46;
 
 interface Tread {
@@ -42,6 +45,8 @@ const treads = computed<Tread[]>(() => {
 
 <template>
   <svg
+    ref="svg"
+    :style="{ '--unit': unit }"
     :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
     role="img"
     aria-label="The ladder: rungs rise by lightness, width is the share each covers"
@@ -95,7 +100,7 @@ line.wrong {
   stroke-dasharray: none;
 }
 text {
-  font: 13px var(--sans);
+  font: max(13px, calc(12px * var(--unit))) var(--sans);
   fill: #111;
 }
 </style>

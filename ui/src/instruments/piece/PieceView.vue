@@ -1,18 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import {
-  ElButton,
-  ElDropdown,
-  ElDropdownItem,
-  ElDropdownMenu,
-  ElProgress,
-  ElSegmented,
-} from 'element-plus';
+import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu, ElSegmented } from 'element-plus';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
 import { LEGENDS, usePlan } from '@/stores/plan';
+import WorkBar from '@/displays/WorkBar.vue';
 
 import { takeColours } from './colours';
 import { Frame, type Point } from './frame';
@@ -278,7 +272,7 @@ defineExpose({
       <div v-if="geometry && key" class="ways no-print"><slot name="ways" /></div>
       <div v-if="job" ref="plate" class="plate" role="status">
         <p>{{ job.doing }}</p>
-        <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
+        <WorkBar :share="job.progress" :doing="job.doing" />
         <ElButton @click="cancel">Stop</ElButton>
       </div>
       <div v-else-if="problem || noWebgl" class="plate" role="alert">

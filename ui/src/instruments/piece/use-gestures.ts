@@ -30,6 +30,16 @@ export interface Gestures {
   dblclick: () => void;
 }
 
+/** Whether a thing stands in something that is longer than its window. */
+function scrolled(thing: Element): boolean {
+  for (let at = thing.parentElement; at; at = at.parentElement) {
+    const over = getComputedStyle(at).overflowY;
+    if ((over === 'auto' || over === 'scroll') && at.scrollHeight > at.clientHeight + 1)
+      return true;
+  }
+  return false;
+}
+
 /** Drag turns, with Shift or the right button moves; two fingers move and bring near. */
 export function useGestures(
   scene: Readonly<ShallowRef<PieceScene | null>>,
@@ -83,6 +93,8 @@ export function useGestures(
   }
 
   function wheel(event: WheelEvent): void {
+    // there the wheel scrolls; with Ctrl, as a touchpad sends two fingers, it comes nearer
+    if (!event.ctrlKey && scrolled(event.currentTarget as Element)) return;
     event.preventDefault();
     scene.value?.magnify(Math.exp(-event.deltaY * WHEEL), ...share(event));
   }

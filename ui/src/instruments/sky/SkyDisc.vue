@@ -1,5 +1,8 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core';
 import { computed, ref, useId, watch } from 'vue';
+
+import { useUnit } from '@/composables/use-unit';
 
 import { anglesOf, RADIUS, spotOf, tidy, type Angles } from './projection';
 import { conePath } from './sectors';
@@ -41,6 +44,13 @@ const emit = defineEmits<{
 }>();
 
 const svg = ref<SVGSVGElement>();
+const VIEW = { left: -116, top: -117, width: 232, height: 242 };
+const viewBox = Object.values(VIEW).join(' ');
+const unit = useUnit(svg, VIEW);
+const byFinger = useMediaQuery('(pointer: coarse)');
+/** What can be pressed of a station or sun, in units: 24 px with a mouse, 44 px under a finger. */
+const target = computed(() => Math.max(13, (byFinger.value ? 22.2 : 12.2) * unit.value));
+const body = computed(() => Math.max(8, 9.5 * unit.value));
 const held = ref<string | null>(null);
 const SPOKES = [0, 45, 90, 135];
 const RINGS = [60, 30, -30, -60];
@@ -134,7 +144,8 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   <svg
     ref="svg"
     class="sky"
-    viewBox="-116 -112 232 236"
+    :viewBox="viewBox"
+    :style="{ '--unit': unit }"
     role="group"
     aria-label="The sky above the piece, seen from above, show side at the bottom"
     @pointermove="drag"
@@ -180,10 +191,10 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
       <circle :r="RADIUS" class="rim" />
     </g>
     <g class="words" aria-hidden="true">
-      <text x="0" y="113">show side</text>
-      <text x="0" y="-103">back</text>
-      <text x="48" y="21" class="left">level</text>
-      <text x="92" y="21" class="end">below</text>
+      <text x="0" y="118">show side</text>
+      <text x="0" y="-104">back</text>
+      <text x="51" y="18" class="left">level</text>
+      <text x="90" y="36" class="end">below</text>
       <path d="M-5 101 L5 101 L0 106 Z" />
     </g>
 
@@ -207,7 +218,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
       @keydown="movesLights && nudge($event, l.id, l)"
     >
       <circle :r="l.size" class="glow" />
-      <circle r="13" class="target" />
+      <circle :r="target" class="target" />
       <circle r="6.5" class="disc" />
       <circle r="3.4" class="tint" :fill="l.colour" />
       <line
@@ -236,9 +247,9 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
       @keydown="nudge($event, s.id, s)"
     >
       <circle :r="s.size" class="sweep" :fill="s.colour" />
-      <circle r="13" class="target" />
-      <circle r="8" class="body" :fill="s.colour" />
-      <text :fill="ink(s.colour)" dy="3.6">{{ s.passes }}</text>
+      <circle :r="target" class="target" />
+      <circle :r="body" class="body" :fill="s.colour" />
+      <text :fill="ink(s.colour)" dy="0.36em">{{ s.passes }}</text>
     </g>
   </svg>
 </template>
@@ -273,7 +284,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   stroke-dasharray: none;
 }
 .words text {
-  font: 8.4px var(--sans);
+  font: max(8.4px, calc(12px * var(--unit))) var(--sans);
   fill: var(--ink-2);
   text-anchor: middle;
 }
@@ -355,7 +366,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
   stroke-width: 1;
 }
 .station text {
-  font: 600 9.6px var(--sans);
+  font: 600 max(9.6px, calc(12px * var(--unit))) var(--sans);
   text-anchor: middle;
   pointer-events: none;
 }

@@ -2,6 +2,7 @@
 import { computed, ref, useId } from 'vue';
 
 import type { WindowOut } from '@/api/client';
+import { useUnit } from '@/composables/use-unit';
 import { SCHOOLS } from '@/craft.generated';
 
 import { regionOf } from './contours';
@@ -41,7 +42,8 @@ const emit = defineEmits<{
 
 const WIDTH = 400;
 const HEIGHT = 250;
-const VIEW = '-40 -8 452 300';
+const VIEW = { left: -40, top: -8, width: 452, height: 300 };
+const viewBox = Object.values(VIEW).join(' ');
 const RISKS = [
   { id: 'dust', word: 'dust' },
   { id: 'specks', word: 'specks' },
@@ -55,6 +57,7 @@ const ROOM = 12; // of a name above its outline
 const ARM = 24; // of the cross about the point
 const id = useId();
 const svg = ref<SVGSVGElement | null>(null);
+const unit = useUnit(svg, VIEW);
 const held = ref(false);
 
 function x(value: number): number {
@@ -180,9 +183,14 @@ const said = computed(
 </script>
 
 <template>
-  <figure class="window" data-test="window" :data-drawn="window ? 'yes' : undefined">
+  <figure
+    class="window"
+    data-test="window"
+    :data-drawn="window ? 'yes' : undefined"
+    :style="{ '--unit': unit }"
+  >
     <!-- what is dragged lies on a sheet of its own, so that the contours are not drawn again -->
-    <svg :viewBox="VIEW" aria-hidden="true">
+    <svg :viewBox="viewBox" aria-hidden="true">
       <clipPath :id="`${id}-clip`"><rect :width="WIDTH" :height="HEIGHT" /></clipPath>
       <g :clip-path="`url(#${id}-clip)`">
         <rect class="field" :width="WIDTH" :height="HEIGHT" />
@@ -208,7 +216,7 @@ const said = computed(
         <text v-for="t in up.ticks" :key="`y-${t}`" x="-7" :y="y(t) + 4" text-anchor="end">
           {{ up.words(t) }}
         </text>
-        <text :x="WIDTH / 2" :y="HEIGHT + 34" text-anchor="middle" class="name">
+        <text :x="WIDTH / 2" :y="HEIGHT + 34" text-anchor="middle">
           {{ across.label }}
         </text>
       </g>
@@ -232,7 +240,7 @@ const said = computed(
         </template>
       </g>
     </svg>
-    <svg ref="svg" class="over" :viewBox="VIEW" :aria-labelledby="`${id}-about`" role="group">
+    <svg ref="svg" class="over" :viewBox="viewBox" :aria-labelledby="`${id}-about`" role="group">
       <title :id="`${id}-about`">
         {{ up.label }} against {{ across.label }}: where it sprays clean, and which fault begins
         where
@@ -240,7 +248,7 @@ const said = computed(
       <g v-if="next" class="next" :transform="`translate(${x(next.across)} ${y(next.up)})`">
         <title>The next trial that would teach most</title>
         <circle r="7" />
-        <text y="18" text-anchor="middle">next</text>
+        <text x="11" dy="0.36em">next</text>
       </g>
       <g class="marks">
         <g
@@ -329,16 +337,13 @@ svg {
   --fill: color-mix(in srgb, var(--sheet), var(--ink) 42%);
 }
 text {
-  font: 10.5px var(--sans);
+  font: max(10.5px, calc(12px * var(--unit))) var(--sans);
   fill: var(--ink-2);
   pointer-events: none;
 }
-.axes .name {
-  font-size: 11px;
-}
 .words text {
   font-weight: 680;
-  font-size: 12px;
+  font-size: max(12px, calc(12.5px * var(--unit)));
   fill: var(--ink);
 }
 .schools rect {

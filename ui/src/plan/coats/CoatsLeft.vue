@@ -128,11 +128,6 @@ header {
 header .el-button {
   margin-left: auto;
 }
-@media (max-width: 1100px) {
-  header small {
-    display: none;
-  }
-}
 .spring {
   flex: 1;
   min-height: 10px;
@@ -146,6 +141,9 @@ footer {
   background: var(--sheet);
   z-index: 3;
 }
+.left :deep(.layer) {
+  scroll-margin-bottom: 124px; /* the foot lies over the end of the film */
+}
 .order {
   display: flex;
   justify-content: space-between;
@@ -157,5 +155,19 @@ footer {
 }
 .whole .el-button {
   padding: 0 6px;
+}
+@media (max-width: 1100px) {
+  header small {
+    display: none;
+  }
+  .order .el-button {
+    padding: 0 4px;
+  }
+  .whole {
+    gap: 4px;
+  }
+  .whole .el-button {
+    padding: 0 2px;
+  }
 }
 </style>

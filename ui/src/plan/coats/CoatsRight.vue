@@ -136,7 +136,9 @@ const bottle = computed(() => {
     ? [paint.maker, OPACITIES[paint.opacity ?? 'opaque']].filter(Boolean).join(', ')
     : '';
 });
-const unfolded = ref<string[]>([]);
+/** Where there is room, what else one wants to know lies open. */
+const roomy = window.matchMedia('(min-width: 1700px) and (min-height: 900px)').matches;
+const unfolded = ref<string[]>(roomy ? ['hold', 'parts'] : []);
 const sideName = computed(() => {
   const side = told.value?.side ?? 'side';
   return side.charAt(0).toUpperCase() + side.slice(1);
@@ -343,7 +345,12 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
   line-height: 1.35;
 }
 .disc {
-  max-height: 27vh;
+  max-height: max(27vh, 216px);
+}
+@media (min-width: 1700px) and (min-height: 900px) {
+  .disc {
+    max-height: 34vh;
+  }
 }
 .shares {
   padding-bottom: 8px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElProgress } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { ref, shallowRef, watch } from 'vue';
 
 import { api, sentence, take, takePicture, type PrimingOut, type PrimingWay } from '@/api/client';
@@ -7,6 +7,7 @@ import { useJob } from '@/composables/use-job';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import { decimals, duration, temperature } from '@/displays/format';
 import StatusSign from '@/displays/StatusSign.vue';
+import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 
 /** Airbrush, spray can and dry brush for this piece in today's room. */
@@ -59,7 +60,7 @@ watch(open, async (now) => {
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <div v-else-if="job" class="working" role="status">
       <span class="small">{{ job.doing }}</span>
-      <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="8" />
+      <WorkBar :share="job.progress" :doing="job.doing" />
       <ElButton @click="stop">Stop</ElButton>
     </div>
     <div class="ways" data-test="ways">

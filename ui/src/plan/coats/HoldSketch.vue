@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
+
+import { useUnit } from '@/composables/use-unit';
 
 /**
  * How to hold the piece for a level airbrush: from above (turn) and from the side (tip). The
@@ -13,6 +15,9 @@ const props = defineProps<{
   bare?: boolean;
 }>();
 
+const svg = ref<SVGSVGElement>();
+const unit = useUnit(svg, { width: 300, height: 122 });
+
 /** Counter-clockwise seen from above; SVG turns clockwise, its y runs down. */
 const turn = computed(() => -props.azimuth);
 /** The head comes toward the airbrush on the left for a light from above. */
@@ -21,7 +26,7 @@ const tip = computed(() => -props.elevation);
 
 <template>
   <figure class="hold" :class="{ bare }">
-    <svg viewBox="0 0 300 122" role="img" :aria-label="words">
+    <svg ref="svg" viewBox="0 0 300 122" role="img" :aria-label="words" :style="{ '--unit': unit }">
       <g transform="translate(84 48)">
         <circle r="27" class="plate" />
         <g :transform="`rotate(${turn})`">
@@ -111,7 +116,7 @@ figcaption {
   stroke-dasharray: 2 2;
 }
 text {
-  font: 11px var(--sans);
+  font: max(11px, calc(12px * var(--unit))) var(--sans);
   fill: var(--ink-2);
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElProgress, ElRadioButton, ElRadioGroup } from 'element-plus';
+import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -19,6 +19,7 @@ import { followJob, stopJob } from '@/api/follow-job';
 import ColourField from '@/fields/ColourField.vue';
 import BlobPicture from '@/displays/BlobPicture.vue';
 import { decimals, duration } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 
 import { PLACES_ALONG, WAYS, type Along } from './gradient';
@@ -282,11 +283,8 @@ onBeforeUnmount(() => turn.abort());
         </div>
       </div>
       <div v-if="ordersJob" class="working" role="status">
-        <ElProgress
-          :percentage="Math.round(ordersJob.progress * 100)"
-          :stroke-width="8"
-          :format="() => ordersJob?.doing ?? ''"
-        />
+        <span class="small">{{ ordersJob.doing }}</span>
+        <WorkBar :share="ordersJob.progress" :doing="ordersJob.doing" />
         <ElButton @click="stopJob(ordersJob!.id)">Stop</ElButton>
       </div>
       <p v-if="ordersProblem" class="note" role="alert">{{ ordersProblem }}</p>
@@ -315,7 +313,7 @@ onBeforeUnmount(() => turn.abort());
             }}</span>
           </div>
           <div v-if="workOf(c)" class="working" role="status">
-            <ElProgress :percentage="Math.round(workOf(c)!.progress * 100)" :stroke-width="8" />
+            <WorkBar :share="workOf(c)!.progress" :doing="workOf(c)!.doing" />
             <ElButton v-if="c.job" @click="stopJob(c.job!.id)">Stop</ElButton>
           </div>
           <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
@@ -384,6 +382,9 @@ onBeforeUnmount(() => turn.abort());
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 20px;
+}
+.working > span {
+  grid-column: 1 / -1;
 }
 section {
   display: grid;

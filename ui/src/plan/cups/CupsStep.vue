@@ -448,12 +448,6 @@ header {
   justify-content: space-between;
   margin: 0;
 }
-@media (max-width: 820px) {
-  .cups {
-    grid-template-columns: minmax(0, 1fr);
-    height: auto;
-  }
-}
 @media (max-width: 1100px) {
   .filled {
     grid-template-columns: minmax(0, 0.75fr) minmax(0, 1fr);
@@ -465,6 +459,12 @@ header {
   }
   .poured dd {
     font-size: var(--f18);
+  }
+}
+@media (max-width: 820px) {
+  .cups {
+    grid-template-columns: minmax(0, 1fr);
+    height: auto;
   }
 }
 </style>

@@ -98,7 +98,7 @@ li b {
   border-radius: 4px;
   background: #fff;
   color: #000;
-  font-size: 8.5pt;
+  font-size: 9pt;
   line-height: 1.3;
 }
 .label p {

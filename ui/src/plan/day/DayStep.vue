@@ -4,7 +4,6 @@ import {
   ElDropdown,
   ElDropdownItem,
   ElDropdownMenu,
-  ElProgress,
   ElSegmented,
   ElTable,
   ElTableColumn,
@@ -14,6 +13,7 @@ import { useRouter } from 'vue-router';
 
 import { api, sentence, take, type BoothView, type DayRow, type DayWish } from '@/api/client';
 import { clockTime, dayName, minutesOf, weekday } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import DayStrands from '@/instruments/day/DayStrands.vue';
 import { placeOf } from '@/router';
@@ -163,11 +163,7 @@ function save(name: string): void {
         <ElButton data-test="lay-again" @click="lay(true)">Lay it again, near this order</ElButton>
       </p>
       <div v-if="job" class="busy no-print" data-test="laying">
-        <ElProgress
-          :percentage="Math.round(job.progress * 100)"
-          :stroke-width="8"
-          aria-label="Laying the day"
-        />
+        <WorkBar :share="job.progress" :doing="job.doing" />
         <span class="small">{{ job.doing }}</span>
         <ElButton size="small" data-test="enough" @click="enough"
           >Enough, take the best so far</ElButton
@@ -205,7 +201,7 @@ function save(name: string): void {
       </template>
       <p v-else-if="!job && !problem" class="note">Nothing is laid yet.</p>
     </div>
-    <aside class="sheet side no-print">
+    <aside class="sheet side no-print" aria-label="The chosen step and what it costs">
       <template v-if="row && day">
         <section class="chosen" aria-label="The chosen step" data-test="chosen">
           <h3>

@@ -166,11 +166,11 @@ defineExpose({ workOut: () => panel.value?.workOut() });
     />
     <section v-if="study" class="shares" aria-label="How much is lit">
       <div>
-        <h3>Show side</h3>
+        <h2>Show side</h2>
         <ShareBars :shares="study.show" narrow />
       </div>
       <div>
-        <h3>All round</h3>
+        <h2>All round</h2>
         <ShareBars :shares="study.around" narrow />
       </div>
       <p v-if="study.meeting" class="small wide">
@@ -321,6 +321,9 @@ header {
 }
 .wide {
   grid-column: 1 / -1;
+}
+.shares h2 {
+  font-size: var(--f15);
 }
 .shares {
   display: grid;

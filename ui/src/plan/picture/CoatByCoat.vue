@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElProgress } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 
 import { sentence } from '@/api/client';
 import { decimals, stepWords } from '@/displays/format';
+import WorkBar from '@/displays/WorkBar.vue';
 import { takeColours, type Colours } from '@/instruments/piece/colours';
 import type { PieceGeometry } from '@/instruments/piece/geometry';
 import { PieceScene } from '@/instruments/piece/piece-scene';
@@ -174,11 +175,10 @@ function show(tile: Tile): void {
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <template #footer>
       <div class="foot">
-        <ElProgress
+        <WorkBar
           v-if="busy && !problem"
-          :percentage="Math.round((100 * got) / Math.max(tiles.length, 1))"
-          :stroke-width="10"
-          aria-label="Painting the steps"
+          :share="got / Math.max(tiles.length, 1)"
+          doing="Painting the steps"
         />
         <span v-else class="small">{{ tiles.length }} pictures</span>
         <ElButton type="primary" :disabled="busy" data-test="save-strip" @click="save">

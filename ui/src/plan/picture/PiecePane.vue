@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { ElProgress } from 'element-plus';
 import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, type Plan } from '@/api/client';
@@ -10,6 +9,7 @@ import { PieceScene } from '@/instruments/piece/piece-scene';
 import { useGestures } from '@/instruments/piece/use-gestures';
 import { usePiece } from '@/instruments/piece/use-piece';
 import type { View } from '@/instruments/piece/viewpoint';
+import WorkBar from '@/displays/WorkBar.vue';
 
 /** One plan on its piece, finished, to be looked at beside another. */
 const props = defineProps<{ plan: Plan; look: string; label: string }>();
@@ -73,7 +73,7 @@ const gestures = useGestures(scene);
     />
     <div v-if="job" class="plate" role="status">
       <p>{{ job.doing }}</p>
-      <ElProgress :percentage="Math.round(job.progress * 100)" :stroke-width="10" />
+      <WorkBar :share="job.progress" :doing="job.doing" />
     </div>
     <p v-else-if="problem || refused" class="plate" role="alert">{{ problem || refused }}</p>
   </div>

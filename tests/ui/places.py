@@ -1,0 +1,188 @@
+"""Every screen and dialog of Haze, and the way to it, on a server where somebody has worked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import made_up
+from playwright.sync_api import Page
+from serving import ask
+
+from ui.screens import after, drawn, select_coat
+
+Way = Callable[[Page], None]
+PAINT, AWAY = "Tern White", "Lamp stair at low tide"
+AROUND = ((0.33, 0.83), (0.39, 0.42), (0.58, 0.08), (0.67, 0.4), (0.69, 0.85), (0.42, 0.97))
+
+
+def live(address: str) -> None:
+    """Leave what a few evenings leave: sessions, trials, a card, a comparison, a full trash."""
+    ids = {view["name"]: view["id"] for view in ask(address, "plans")["plans"]}
+    version = {view["name"]: view["version"] for view in ask(address, "plans")["plans"]}
+    made_up.painted(address, ids["Herald in practice light"], date="2026-11-12")
+    made_up.tried(address, PAINT, ["specks", "clean"])
+    card = made_up.card(address, PAINT)
+    ask(address, f"cards/{card}/stand-in", {"seed": 12, "off": False})
+    photo = ask(address, f"plans/{ids['Wardens of the spring tide']}/piece-stand-in", {})
+    ring = [{"x": x, "y": y} for x, y in AROUND]
+    spots = {"ring": ring, "patch": {"x": 0.11, "y": 0.14}}
+    ask(address, f"piece-photos/{photo['id']}/compare", spots)
+    ask(address, f"plans/{ids[AWAY]}/trash", {"version": version[AWAY], "trashed": True})
+
+
+@dataclass(frozen=True)
+class Place:
+    """A screen, or a dialog on it."""
+
+    name: str
+    path: str  # under the address; `{id}` is the plan's
+    ready: Way  # waits until all of the screen is there
+    opens: Way | None = None  # opens the dialog
+    then: Way | None = None  # fills it
+
+    def come(self, page: Page, address: str, plan: str) -> None:
+        """Load the screen and wait for it; open its dialog."""
+        page.goto(f"{address}{self.path.format(id=plan)}")
+        self.ready(page)
+        if self.opens:
+            self.opens(page)
+            page.locator(DIALOG).first.wait_for()
+        if self.then:
+            self.then(page)
+
+
+DIALOG = ".el-overlay [role=dialog]:visible"
+
+
+def seen(test_id: str) -> Way:
+    """Wait until something with this test id is shown."""
+    return lambda page: page.get_by_test_id(test_id).first.wait_for()
+
+
+def headed(words: str) -> Way:
+    """Wait for a heading."""
+    return lambda page: page.get_by_role("heading", name=words).first.wait_for()
+
+
+def press(test_id: str) -> Way:
+    """Press something by its test id."""
+    return lambda page: page.get_by_test_id(test_id).first.click()
+
+
+def button(name: str) -> Way:
+    """Press a button by its words."""
+    return lambda page: page.get_by_role("button", name=name).first.click()
+
+
+def under(more: Way, item: str) -> Way:
+    """Open a menu, then press an item in it."""
+
+    def way(page: Page) -> None:
+        more(page)
+        page.get_by_role("menuitem", name=item).first.click()
+
+    return way
+
+
+def window(page: Page) -> None:
+    page.locator("[data-test=window][data-drawn]").wait_for()
+
+
+def cups(page: Page) -> None:
+    page.get_by_test_id("sure").wait_for()
+    window(page)
+
+
+def day(page: Page) -> None:
+    page.get_by_test_id("strands").wait_for()
+    page.get_by_test_id("laying").wait_for(state="detached")
+
+
+def shelf(page: Page) -> None:
+    page.get_by_test_id("wall").get_by_role("button").first.wait_for()
+
+
+def coats(page: Page) -> None:
+    drawn(page)
+    select_coat(page, 5)
+    after(page, 5)
+
+
+def compare(page: Page) -> None:
+    page.get_by_test_id("compared").wait_for()
+    page.get_by_test_id("plan-side").locator("img").wait_for()
+
+
+def notebook(page: Page) -> None:
+    page.get_by_test_id("session").filter(has_text="Herald").click()
+    page.get_by_test_id("planned-and-done").wait_for()
+
+
+def stand_in(page: Page) -> None:
+    press("stand-in-ball")(page)
+    press("take-stand-in")(page)
+    page.get_by_alt_text("The mesh with z up").wait_for()
+
+
+def sequence(page: Page) -> None:
+    press("lay")(page)
+    page.get_by_alt_text("The piece painted by this school").nth(1).wait_for()
+    page.get_by_test_id("lands-2").wait_for()
+    page.get_by_role("button", name="Lay both sequences").wait_for()
+
+
+def ladder(page: Page) -> None:
+    press("build")(page)
+    page.get_by_test_id("put-on").wait_for()
+
+
+PLANS = ("", seen("plan"))
+SHELF = ("shelf", shelf)
+LIGHT = ("plan/{id}/light", headed("Show side"))
+COATS = ("plan/{id}/coats", coats)
+CUPS = ("plan/{id}/cups", cups)
+NOTEBOOK = ("notebook", notebook)
+CARDS = ("cards", seen("card-photo"))
+CUP_MENU = button("More for this cup")
+PLACES = (
+    Place("Plans", *PLANS),
+    Place("Start with a mesh", *PLANS, button("Start with a mesh")),
+    Place("Start with a mesh, which way is up", *PLANS, button("Start with a mesh"), stand_in),
+    Place("A day of several plans", *PLANS, press("several")),
+    Place("Trash of plans", *PLANS, button("Trash (")),
+    Place("Settings", *PLANS, button("Settings")),
+    Place("Help", *PLANS, button("Help")),
+    Place("Shelf", *SHELF),
+    Place("A paint", *SHELF, button(PAINT)),
+    Place("Add a paint", *SHELF, button("Add a paint")),
+    Place("Files of the shelf", *SHELF, press("files")),
+    Place("Gear and thinners", *SHELF, press("gear")),
+    Place("Window", "window", window),
+    Place("Cards", *CARDS),
+    Place("Print a card", *CARDS, press("print-card")),
+    Place("Practise", "cards/practice", seen("practice-card")),
+    Place("Compare", "cards/compare", compare),
+    Place("Notebook", *NOTEBOOK),
+    Place("Do it again", *NOTEBOOK, press("again")),
+    Place("Guide", "guide", seen("guide")),
+    Place("Piece", "plan/{id}/piece", headed("Parts")),
+    Place("Light", *LIGHT),
+    Place("Three light plans", *LIGHT, press("compare")),
+    Place("Coats", *COATS),
+    Place("The room", *COATS, button("% RH")),
+    Place("Add a step", *COATS, press("add-step")),
+    Place("Priming", *COATS, press("priming")),
+    Place("Scheme", *COATS, press("sequence"), sequence),
+    Place("Ladder", *COATS, press("ladder"), ladder),
+    Place("Mix", *COATS, press("mix")),
+    Place("Coat by coat", *COATS, press("coat-by-coat")),
+    Place("Side by side", *COATS, press("side-by-side")),
+    Place("Cups", *CUPS),
+    Place("Amounts", *CUPS, press("amounts")),
+    Place("Trouble", *CUPS, press("trouble")),
+    Place("Other schools", *CUPS, under(CUP_MENU, "What other schools would set")),
+    Place("A bottle of this mix", *CUPS, under(CUP_MENU, "A bottle of this mix")),
+    Place("Day", "plan/{id}/day", day),
+    Place("Booth", "plan/{id}/booth", seen("booth-title")),
+)

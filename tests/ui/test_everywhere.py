@@ -1,0 +1,186 @@
+"""On every screen and in every dialog everything can be reached, read and pressed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, CDPSession, Page, Playwright, expect
+from serving import Server
+
+from ui.conftest import LIMIT_MS, linked
+from ui.places import DIALOG, PLACES, Place, live
+from ui.screens import clear_to_all
+
+pytestmark = pytest.mark.browser
+# wide, high, under a finger
+SIZES = (
+    (640, 400, False),
+    (768, 1024, True),
+    (820, 1180, True),
+    (1024, 768, True),
+    (1280, 720, False),
+    (1280, 800, False),
+    (1920, 1080, False),
+)
+LEAST_TEXT_PX = 11.95
+HERE = Path(__file__).parent
+REACH = (HERE / "reach.js").read_text("utf-8")
+STOPS = (HERE / "stops.js").read_text("utf-8")
+SETTLED = """async () => {
+  const all = 'button, input, a, svg, canvas, p, h2';
+  const places = () => [...document.querySelectorAll(all)].map((one) => {
+    const { x, y, width, height } = one.getBoundingClientRect();
+    return [x, y, width, height].map(Math.round);
+  }).join();
+  await document.fonts.ready;
+  for (let same = 0, last = ''; same < 4;) {
+    await new Promise(requestAnimationFrame);
+    const now = places();
+    same = now === last ? same + 1 : 0;
+    last = now;
+  }
+}"""
+BY_NAME = {place.name: place for place in PLACES}
+
+
+class Tour:
+    """One page that goes from place to place and loads a screen only when it is another one."""
+
+    def __init__(self, page: Page, touch: CDPSession, server: Server) -> None:
+        self.page = page
+        self._touch = touch
+        self._address = server.address
+        plans = server.ask("plans")["plans"]
+        self._plan = next(p["id"] for p in plans if p["name"].startswith("Wardens"))
+        self._path: str | None = None
+
+    def to(self, place: Place) -> Page:
+        self.size(1280, 800, finger=False)
+        self.close()
+        if self._path != place.path:
+            self.page.goto(f"{self._address}{place.path.format(id=self._plan)}")
+            self._path = place.path
+            self.page.evaluate(STOPS)
+        place.ready(self.page)
+        self.open(place)
+        if place.then:
+            place.then(self.page)
+        self.settle()
+        return self.page
+
+    def open(self, place: Place) -> None:
+        if place.opens:
+            place.opens(self.page)
+            self.page.locator(DIALOG).first.wait_for()
+            self.settle()
+
+    def close(self) -> None:
+        if self.page.locator(DIALOG).count():
+            self.page.keyboard.press("Escape")
+            self.page.locator(DIALOG).first.wait_for(state="hidden")
+
+    def size(self, width: int, height: int, *, finger: bool) -> None:
+        touched = {"enabled": finger, "maxTouchPoints": 5 if finger else 1}
+        self._touch.send("Emulation.setTouchEmulationEnabled", touched)
+        self.page.set_viewport_size({"width": width, "height": height})
+        assert self.page.evaluate("matchMedia('(pointer: coarse)').matches") == finger
+
+    def settle(self) -> None:
+        self.page.evaluate(SETTLED)
+
+
+@pytest.fixture(scope="module")
+def tour(
+    browser: Browser,
+    playwright: Playwright,
+    pieces: Path,
+    tmp_path_factory: pytest.TempPathFactory,
+) -> Iterator[Tour]:
+    server = Server(linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True)
+    server.prepare()
+    live(server.address)
+    playwright.selectors.set_test_id_attribute("data-test")
+    context = browser.new_context(locale="en-GB", reduced_motion="reduce")
+    page = context.new_page()
+    page.set_default_timeout(LIMIT_MS)
+    expect.set_options(timeout=LIMIT_MS)
+    yield Tour(page, context.new_cdp_session(page), server)
+    context.close()
+    server.kill()
+
+
+@pytest.mark.parametrize("name", BY_NAME)
+def test_everything_is_whole_and_within_reach_at_every_size(tour: Tour, name: str) -> None:
+    page = tour.to(BY_NAME[name])
+    found: dict[str, list[str]] = {}
+    for width, height, finger in SIZES:
+        tour.size(width, height, finger=finger)
+        tour.settle()
+        for what in page.evaluate(REACH, {"finger": finger, "least": LEAST_TEXT_PX}):
+            found.setdefault(what, []).append(f"{width}×{height}")
+    assert not found, "\n".join(f"{what}  ({', '.join(at)})" for what, at in found.items())
+
+
+@pytest.mark.parametrize("name", BY_NAME)
+def test_tab_goes_from_first_to_last_and_back(tour: Tour, name: str) -> None:
+    page = tour.to(BY_NAME[name])
+    expected = page.evaluate("stops.expected()")
+    wrong = []
+    for key in ("Tab", "Shift+Tab"):
+        reached, seen_wrong = walked(page, key, 2 * len(expected) + 20)
+        wrong += [f"{key} does not reach {stop}" for stop in expected if stop not in reached]
+        wrong += seen_wrong
+    assert not wrong, "\n".join(wrong)
+
+
+def walked(page: Page, key: str, most: int) -> tuple[list[str], list[str]]:
+    """Where a key stops until it comes round, and what is wrong there."""
+    reached: list[str] = []
+    wrong: list[str] = []
+    for _ in range(most):
+        page.keyboard.press(key)
+        now = page.evaluate("stops.now()")
+        if now is None or (reached and now["stop"] == reached[-1]):
+            continue
+        if now["stop"] in reached:
+            if now["stop"] != reached[0]:
+                wrong.append(f"{key} goes back to {now['stop']}")
+            break
+        reached.append(now["stop"])
+        wrong += [f"{now['stop']}: {what}" for what in now["wrong"]]
+    return reached, wrong
+
+
+@pytest.mark.parametrize("name", [place.name for place in PLACES if place.opens])
+def test_escape_closes_a_dialog_whatever_has_the_focus(tour: Tour, name: str) -> None:
+    place = BY_NAME[name]
+    page = tour.to(place)
+    for n in range(len(page.evaluate("stops.kinds()"))):
+        if not page.locator(DIALOG).count():
+            tour.open(place)
+        kind = page.evaluate("n => stops.focusKind(n)", n)
+        if kind is None:
+            break  # there are fewer while the dialog is not filled
+        page.keyboard.press("Escape")
+        message = f"Escape on {kind}"
+        expect(page.locator(DIALOG), message).to_have_count(0)
+
+
+@pytest.mark.parametrize("name", BY_NAME)
+def test_nothing_keeps_anybody_out(tour: Tour, name: str) -> None:
+    clear_to_all(tour.to(BY_NAME[name]))
+
+
+def test_the_wheel_over_the_piece_scrolls_where_the_screen_does(tour: Tour) -> None:
+    page = tour.to(BY_NAME["Coats"])
+    down = "() => document.querySelector('.bench').scrollTop"
+    tour.size(640, 400, finger=False)
+    tour.settle()
+    page.get_by_test_id("piece").scroll_into_view_if_needed()
+    page.get_by_test_id("piece").hover()
+    before = page.evaluate(down)
+    page.mouse.wheel(0, 200)
+    page.wait_for_function(f"before => ({down})() > before", arg=before)
+    tour.size(1280, 800, finger=False)
