@@ -318,6 +318,7 @@ class _Serving:
     tablets: bool = False
     browser: bool = False
     demo: bool = False
+    on_demand: bool = False
 
     @property
     def local(self) -> bool:
@@ -348,7 +349,7 @@ def _serve(serving: _Serving) -> None:
     _require_address(serving)
     with lock.held(serving.folder):
         apart.warm()
-        bench = Bench(serving.folder)
+        bench = Bench(serving.folder, ahead=not serving.on_demand)
         try:
             bench.tidy()
             if serving.demo:
@@ -409,12 +410,21 @@ def _demo(args: argparse.Namespace) -> None:
             tablets=args.tablets,
             browser=not args.no_browser,
             demo=True,
+            on_demand=args.on_demand,
         )
     )
 
 
 def _serve_command(args: argparse.Namespace) -> None:
-    _serve(_Serving(Path(args.data), args.port, host=args.host, tablets=args.tablets))
+    _serve(
+        _Serving(
+            Path(args.data),
+            args.port,
+            host=args.host,
+            tablets=args.tablets,
+            on_demand=args.on_demand,
+        )
+    )
 
 
 def _card(args: argparse.Namespace) -> None:
@@ -507,6 +517,11 @@ def parser() -> argparse.ArgumentParser:
             "--tablets",
             action="store_true",
             help="let tablets in at --host, over TLS, each by a code shown on the desk",
+        )
+        served.add_argument(
+            "--on-demand",
+            action="store_true",
+            help="work out pieces and pictures when they are opened, not ahead (saves a battery)",
         )
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)

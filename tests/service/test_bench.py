@@ -72,6 +72,17 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
     assert bench.news._count == 1
 
 
+def test_nothing_is_made_ahead_where_that_is_not_wanted(tmp_path: Path, cone_stl: bytes) -> None:
+    held = Bench(tmp_path / "data", ahead=False)
+    mesh = add_mesh(held.db, cone_stl, name="cone.stl")
+    view = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    held.warm()
+    last = held.jobs.start("last", "", lambda _: None, turn="early")
+    assert ended(held.jobs, last).state == "done"
+    assert not held.cache.known(key_of(view.plan.piece))
+    held.close()
+
+
 def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
     pipe = trimesh.creation.annulus(r_min=4, r_max=6, height=20)
     mesh = add_mesh(bench.db, write_stl(pipe.vertices, pipe.faces), name="pipe.stl")

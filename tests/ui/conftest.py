@@ -31,6 +31,9 @@ def built() -> None:
     assert STATIC.exists(), "the screens are not built: run `make test`"
 
 
+ON_DEMAND = ("--on-demand",)  # nothing is worked out beside what a test asks for
+
+
 def linked(pieces: Path, folder: Path) -> Path:
     """A data folder in which the demo's pieces are worked out already; files are replaced, never
     written into, so that links are as good as copies."""
@@ -55,7 +58,9 @@ def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(scope="session")
 def prepared(pieces: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """The demo with its pieces worked out, once for all tests of a process."""
-    server = Server(linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True)
+    server = Server(
+        linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True, more=ON_DEMAND
+    )
     server.prepare()
     yield server
     server.kill()
@@ -72,7 +77,7 @@ def demo(prepared: Server) -> Iterator[Server]:
 @pytest.fixture
 def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """No plan yet; the demo's pieces need not be worked out once more when it is opened."""
-    server = Server(linked(pieces, tmp_path / "empty"), demo=False)
+    server = Server(linked(pieces, tmp_path / "empty"), demo=False, more=ON_DEMAND)
     yield server
     server.kill()
 
@@ -80,7 +85,7 @@ def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
 @pytest.fixture
 def fresh(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """The demo as somebody meets it who opens Haze for the first time."""
-    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False)
+    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False, more=ON_DEMAND)
     yield server
     server.kill()
 
@@ -100,7 +105,7 @@ def page(page: Page, playwright: Playwright) -> Iterator[Page]:
 @pytest.fixture
 def own(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """A demo of one test, which may be killed; tablets come to another address of the machine."""
-    more = ["--host", "127.0.0.2", "--tablets"]
+    more = [*ON_DEMAND, "--host", "127.0.0.2", "--tablets"]
     server = Server(linked(pieces, tmp_path / "own"), demo=True, more=more)
     yield server
     server.kill()

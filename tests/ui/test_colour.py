@@ -59,10 +59,13 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
     dialog = page.get_by_role("dialog", name="A colour from a photo")
     picture = dialog.get_by_alt_text("The photo that was chosen")
     picture.wait_for()
-    box = picture.bounding_box()
-    assert box is not None
-    page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] / 2)
-    page.mouse.click(box["x"] + box["width"] * 0.75, box["y"] + box["height"] / 2)
+    # a click waits until the dialog stands still; the second until the first was taken
+    for share, then in ((0.25, "Now click the swatch"), (0.75, "Click another place")):
+        box = picture.bounding_box()
+        assert box is not None
+        at = {"x": box["width"] * share, "y": box["height"] / 2}
+        picture.click(position=at)
+        expect(dialog).to_contain_text(then)
     expect(dialog).to_contain_text("#4b7a35")
     clear_to_all(page)
     dialog.get_by_role("button", name="Take this colour").click()

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, CDPSession, Page, Playwright, expect
 from serving import Server
 
-from ui.conftest import LIMIT_MS, linked
+from ui.conftest import LIMIT_MS, ON_DEMAND, linked
 from ui.places import DIALOG, PLACES, Place, live
 from ui.screens import clear_to_all
 
@@ -98,7 +98,9 @@ def tour(
     pieces: Path,
     tmp_path_factory: pytest.TempPathFactory,
 ) -> Iterator[Tour]:
-    server = Server(linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True)
+    server = Server(
+        linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True, more=ON_DEMAND
+    )
     server.prepare()
     live(server.address)
     playwright.selectors.set_test_id_attribute("data-test")

@@ -78,8 +78,16 @@ class StandsOf(NamedTuple):
 class Bench:
     """Database, cache, jobs and pieces of one data folder."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, *, ahead: bool = True) -> None:
+        """Open a data folder.
+
+        Parameters
+        ----------
+        folder : made when it is not there
+        ahead : whether pieces and pictures are worked out before anybody asks for them
+        """
         self.folder = folder
+        self._ahead = ahead
         self.db = Database(folder)
         fill(self.db)
         self.jobs = Jobs(self.db.told)
@@ -176,6 +184,8 @@ class Bench:
     def _warm(self) -> None:
         for day in events.days_untaught(self.db.connection()):
             self._learn_later(day)
+        if not self._ahead:
+            return
         self.jobs.start("trials", "Reading trials", self.beliefs.get_ready, turn="early")
         chips = partial(shelves.get_ready, self.db)
         self.jobs.start("shelf", "Laying out the shelf", chips, turn="early")

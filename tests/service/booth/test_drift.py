@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from haze.core.plan.document import Plan
+from haze.core.plan.piece import Room
 from haze.service.bench import Bench
 from haze.service.booth.devices import CompressorView, DevicesView, RoomView
 from haze.service.booth.drift import drift
@@ -88,3 +89,19 @@ def test_a_hot_dry_room_that_spoils_it_is_told_with_the_one_thing_to_change(
 def test_without_devices_nothing_is_judged(club: Bench, through: ThroughBody) -> None:
     off = devices(line=5).model_copy(update={"compressor": None, "room": None})
     assert drift(club.beliefs, through, off).words == []
+
+
+@pytest.mark.parametrize(("celsius", "pct"), [(26.0, 51.0), (20.5, 62.0)])
+def test_a_room_that_is_off_in_one_thing_alone_is_told(
+    club: Bench, through: ThroughBody, celsius: float, pct: float
+) -> None:
+    planned = through.setting
+    body = through.model_copy(
+        update={
+            "setting": planned.model_copy(
+                update={"room": Room(temperature_c=20.0, humidity_pct=50.0)}
+            )
+        }
+    )
+    said = drift(club.beliefs, body, devices(line=planned.pressure_psi, celsius=celsius, pct=pct))
+    assert f"{celsius:.1f} °C and {pct:.0f} %" in said.words[0]

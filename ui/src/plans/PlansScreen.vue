@@ -308,6 +308,7 @@ function emptyTrash(): Promise<void> {
 }
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 10px;
   padding-bottom: 16px;

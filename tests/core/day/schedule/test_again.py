@@ -6,12 +6,12 @@ from dataclasses import replace
 
 import pytest
 
-from days import drawn_day, quickly
+from days import drawn_day, quickly, spray
 from haze.core.day.schedule.again import begun_at, kept_order, plan_again, what_is_missed
 from haze.core.day.schedule.checking import faults
 from haze.core.day.schedule.effort import Effort
 from haze.core.day.schedule.planning import reversed_neighbours
-from haze.core.day.schedule.problem import Calendar, Day, Entry, Lane, Task
+from haze.core.day.schedule.problem import Calendar, Day, Entry, InCup, Lane, Task
 from haze.core.day.schedule.tables import Tables
 from haze.core.errors import OutOfRangeError
 
@@ -111,3 +111,11 @@ def test_the_cup_in_the_airbrush_goes_on() -> None:
     held = begun.cups[0]
     assert held is not None
     assert (held.lane, held.step) == (first.lane, first.step)
+
+
+def test_a_cup_that_goes_on_to_another_lane_was_poured_when_it_was_poured() -> None:
+    one = spray("a", "k", 5.0, ml_per_copy=2.0)
+    day = Day((Lane("p", (one,)), Lane("q", (one,))), OPEN)
+    done = [Entry(0, 0, 1, 3.0, 8.0, pours=(3.0,)), Entry(1, 0, 1, 8.0, 13.0)]
+    held = begun_at(day, done, 13.0).cups[0]
+    assert held == InCup(1, 0, 4.0, 3.0)  # 2 ml for each; poured at 3, not at 8

@@ -154,3 +154,10 @@ def test_days_laid_by_hand_pass_the_check() -> None:
     rest = Task("r", "rest", dry_min=30.0)
     day = Day((Lane("p", (white, rest, white), 3), Lane("q", (white, white), 2)), OPEN)
     assert faults(day, in_turn(day, [0, 1, 0, 1], blown=(0, 2))) == []
+
+
+def test_a_later_step_of_a_lane_waits_for_its_own_earliest_time() -> None:
+    first = Task("Wash", "hand", hands_min_per_copy=10.0)
+    later = Task("Lift", "hand", hands_min_per_copy=10.0, not_before_min=100.0)
+    entries = in_turn(Day((Lane("p", (first, later)),), OPEN), [0, 0])
+    assert [e.start_min for e in entries] == [0.0, 100.0]
