@@ -2,13 +2,13 @@
 PYTHON ?= python3.11
 VENV := .venv
 BIN := $(VENV)/bin
-UI_SOURCES := $(shell find ui/src ui/public -type f ! -name schema.d.ts 2>/dev/null) ui/index.html ui/vite.config.ts ui/tsconfig.json
+UI_SOURCES := $(shell find ui/src ui/public -type f ! -name schema.d.ts 2>/dev/null) ui/index.html ui/vite.config.ts ui/licences.ts ui/tsconfig.json
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PORT ?= 8760
 # lock files without the address they were made from
-COMPILE := $(BIN)/pip-compile --quiet --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
+COMPILE := $(BIN)/pip-compile --quiet --allow-unsafe --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots clean lock openapi
+.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots wheel clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -68,6 +68,11 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
 	$(BIN)/python -m pytest -n auto --dist loadfile
+
+# wheel and source archive with the page in them, under dist/
+wheel: $(VENV)/.stamp-dev src/haze/web/static/index.html
+	rm -rf build dist
+	$(BIN)/python -m build --no-isolation --outdir dist .
 
 meshes: $(VENV)/.stamp-dev
 	cd tools && ../$(BIN)/python -m meshes.build

@@ -3,6 +3,8 @@ import { fileURLToPath } from 'node:url';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
+import { licences } from './licences.ts';
+
 /** Kinds and parts of Element Plus' components that no screen of ours has. */
 const NEVER =
   /\.el-(button--(success|warning|info|danger)|tag--(success|warning|danger|plain|dark|round|hit)|[a-z-]+--large|button-group|segmented--vertical|(select|input|table|segmented|switch|tag|checkbox|progress|color-picker|radio-button)--small|upload-list|upload--picture|input-group|input__count|checkbox-button|table--border|table-filter|table__(append|footer|expand|tooltip)|switch__core-|alert--(success|info)|color-(alpha|predefine)|progress--(circle|dashboard|success|warning|exception)|message-box--|drawer__sidebar|tour--|radio__|radio--|radio\.|select__tags|skeleton--)/;
@@ -16,7 +18,7 @@ const dropped = {
 };
 
 export default defineConfig({
-  plugins: [vue()],
+  plugins: [vue(), licences()],
   css: { postcss: { plugins: [dropped] } },
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: {

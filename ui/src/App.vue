@@ -9,7 +9,7 @@ import FirstTour from './FirstTour.vue';
 import HelpDialog from './HelpDialog.vue';
 import SettingsDialog from '@/settings/SettingsDialog.vue';
 import RoomButton from '@/plan/RoomButton.vue';
-import { useEscape } from '@/composables/use-escape';
+import { useDialogs } from '@/composables/use-dialogs';
 import { useKeys } from '@/composables/use-keys';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
@@ -52,7 +52,7 @@ onMounted(() => {
     problem.value = sentence(error);
   });
 });
-useEscape();
+useDialogs();
 useKeys({ '?': () => (help.value = true) }, () => settings.singleKeys);
 function tour(): void {
   help.value = false;

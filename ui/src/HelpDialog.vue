@@ -42,6 +42,10 @@ function guide(): void {
       Numbers come from the model unless you typed them. Predicted colours and settings are a start:
       try each cup on card first.
     </p>
+    <p class="small">
+      <a href="/licences.txt" target="_blank" data-test="licences">Licences</a> of Haze and of what
+      it is made with
+    </p>
   </ElDialog>
 </template>
 
