@@ -67,7 +67,7 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
-	$(BIN)/python -m pytest -n auto --dist loadfile
+	$(BIN)/python -m pytest -n auto --dist loadfile --durations=10
 
 # wheel and source archive with the page in them, under dist/
 wheel: $(VENV)/.stamp-dev src/haze/web/static/index.html

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import io
 import os
+import re
 import signal
 import sqlite3
 import subprocess
@@ -12,6 +13,7 @@ from pathlib import Path
 
 import pytest
 
+from haze import __version__
 from haze.store import meshes, plans, settings, shelf
 from haze.store.connection import FILE_NAME, Database, MissingError, StaleError
 from haze.store.opening import migrations, statements
@@ -207,6 +209,28 @@ def test_a_newer_database_is_refused_and_left_alone(tmp_path: Path) -> None:
     with pytest.raises(StoreError, match="newer Haze"):
         Database(tmp_path)
     assert held.path.read_bytes() == before
+
+
+def test_a_newer_database_names_the_version_that_is_needed(tmp_path: Path) -> None:
+    held = Database(tmp_path)
+    held.connection().execute("UPDATE written_by SET version = '2.3.0'")
+    held.connection().execute("PRAGMA user_version = 99")
+    held.close()
+    with pytest.raises(StoreError, match=re.escape("written by Haze 2.3.0 (schema 99)")):
+        Database(tmp_path)
+
+
+def test_who_wrote_last_is_noted_when_it_is_another(tmp_path: Path) -> None:
+    held = Database(tmp_path)
+    assert held.connection().execute("SELECT version FROM written_by").fetchone()[0] == __version__
+    held.connection().execute("UPDATE written_by SET version = '0.0.9'")
+    held.close()
+    again = Database(tmp_path)
+    assert (
+        again.connection().execute("SELECT version FROM written_by").fetchall()[0]["version"]
+        == __version__
+    )
+    again.close()
 
 
 def test_something_else_under_the_name_is_refused(tmp_path: Path) -> None:

@@ -12,6 +12,7 @@ from contextlib import closing, contextmanager, suppress
 from importlib import resources
 from pathlib import Path
 
+from haze import __version__
 from haze.store import troubles
 from haze.store.troubles import NewerError, StoreError
 
@@ -71,6 +72,7 @@ def make_ready(path: Path) -> None:
         _look_over(strange, path)
     with closing(connect(path)) as db:
         migrate(db, path)
+        _sign(db)
 
 
 def _create(path: Path) -> None:
@@ -107,12 +109,33 @@ def _look_over(db: sqlite3.Connection, path: Path) -> None:
     newest = migrations()[-1][0]
     if version > newest:
         raise NewerError(
-            f"This database was written by a newer Haze (schema {version}); this one knows "
-            f"schema {newest}. Start the newer Haze. Nothing was changed."
+            f"This database was written by {_writer(db, tables)} (schema {version}); this is Haze "
+            f"{__version__}, which knows schema {newest}. Start the newer Haze. Nothing was "
+            "changed."
         )
     said = _quick_check(db)
     if said != "ok":
         raise troubles.damaged(path, said)
+
+
+def _sign(db: sqlite3.Connection) -> None:
+    """Note which version writes, where another one did before."""
+    with transaction(db):
+        db.execute(
+            "INSERT INTO written_by (id, version) VALUES (1, ?) ON CONFLICT (id) DO UPDATE "
+            "SET version = excluded.version WHERE version <> excluded.version",
+            (__version__,),
+        )
+
+
+def _writer(db: sqlite3.Connection, tables: set[str]) -> str:
+    """The version that wrote last, as far as the database says."""
+    if "written_by" in tables:
+        with suppress(sqlite3.Error):
+            found = db.execute("SELECT version FROM written_by WHERE id = 1").fetchone()
+            if found is not None:
+                return f"Haze {found[0]}"
+    return "a newer Haze"
 
 
 def _quick_check(db: sqlite3.Connection) -> str:
