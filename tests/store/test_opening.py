@@ -19,6 +19,9 @@ from haze.store.troubles import (
     StoreError,
 )
 
+LONE = """INSERT INTO plan (id, current, version, created_at, updated_at)
+  VALUES ('lone', 7, 1, 'x', 'x')"""  # its revision is not there
+
 
 def of_version(folder: Path, newest: int) -> Path:
     """A database as an older Haze left it."""
@@ -197,3 +200,29 @@ def test_a_backup_is_whole_or_not_there(tmp_path: Path) -> None:
     held.backup(tmp_path / "copy.sqlite3")
     assert sorted(p.name for p in tmp_path.iterdir()) == ["copy.sqlite3", "data"]
     held.close()
+
+
+def test_a_row_that_leads_nowhere_keeps_no_step_from_being_made(tmp_path: Path) -> None:
+    path = of_version(tmp_path, 13)
+    db = sqlite3.connect(path)
+    db.execute(LONE)
+    db.commit()
+    db.close()
+    held = Database(tmp_path)
+    assert held.connection().execute("PRAGMA user_version").fetchone()[0] == migrations()[-1][0]
+    assert held.connection().execute("SELECT id FROM plan").fetchone()[0] == "lone"
+    held.close()
+
+
+def test_a_step_that_would_lose_a_reference_is_not_made(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    of_version(tmp_path, 13)
+    whole = migrations()
+    bad = (14, f"{LONE};")
+    monkeypatch.setattr(opening, "migrations", lambda: [*whole[:13], bad])
+    with pytest.raises(StoreError, match="Step 0014 would leave"):
+        Database(tmp_path)
+    db = sqlite3.connect(tmp_path / FILE_NAME)
+    assert db.execute("SELECT count(*) FROM plan").fetchone()[0] == 0
+    db.close()
