@@ -89,6 +89,19 @@ def test_the_architecture_says_where_things_are() -> None:
     assert there <= named
 
 
+def test_how_to_add_something_names_files_there_are() -> None:
+    page = (ROOT / "CONTRIBUTING.md").read_text("utf-8")
+    ways = page.split("## How to add a …", 1)[1].split("\n## ", 1)[0]
+    kinds = re.findall(r"^\*\*(.+)\.\*\*$", ways, re.MULTILINE)
+    assert len(kinds) == 8
+    named = re.findall(r"`((?:src|ui|tests|tools)/[\w./-]+)`", ways)
+    assert len(named) >= 25
+    assert [path for path in named if not (ROOT / path).exists()] == []
+    targets = re.findall(r"`make (\w+)`", ways)
+    makefile = (ROOT / "Makefile").read_text("utf-8")
+    assert [t for t in targets if f"\n{t}:" not in makefile] == []
+
+
 def test_the_walks_name_what_is_there() -> None:
     page = (ROOT / "docs" / "architecture.md").read_text("utf-8")
     walks = page.split("## Five walks", 1)[1].split("\n## ", 1)[0]

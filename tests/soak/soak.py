@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import io
 import json
+import logging
 import os
 import random
 import shutil
@@ -21,6 +22,7 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager, suppress
 from http.client import HTTPException
 from pathlib import Path
@@ -47,6 +49,7 @@ from haze.store.opening import migrations, statements
 from haze.web.app import create_app
 from lived_in import lived_in, opened_screens
 
+PROCESSES = 2
 MOST_S, MOST_MIB = 30.0, 1536
 failures: list[str] = []
 
@@ -306,32 +309,43 @@ def cuts(count: int, rng: random.Random) -> None:
 
 def harmed_rows(_: random.Random) -> None:
     """Harm every column of every table in every way; Haze starts, and every screen opens."""
-    tried = failed = set_aside = 0
     with tempfile.TemporaryDirectory() as room:
         folder = Path(room) / "data"
         solid = trimesh.creation.cone(radius=10, height=25, sections=40)
         held = Bench(folder)
         lived_in(held, write_stl(solid.vertices, solid.faces))
         held.close()
-        whole = shutil.copyfile(folder / FILE_NAME, Path(room) / FILE_NAME)
-        for one in list(harms(folder, thorough=True)):
-            if harm(folder, one) is None:
-                continue
-            tried += 1
-            bench = Bench(folder)
-            bench.tidy()
-            client = create_app(bench).test_client()
-            bad = list(opened_screens(client))
-            set_aside += bool(client.get("/api/unreadable").json["records"])
-            bench.close()
-            if bad or bench.notices:
-                failed += 1
-                fail(f"{one}: {bad[:1]} {bench.notices}")
-            # a start may write too
-            for left in folder.glob(f"{FILE_NAME}*"):
-                left.unlink()
-            shutil.copyfile(whole, folder / FILE_NAME)
+        with ProcessPoolExecutor(PROCESSES) as pool:
+            parts = list(pool.map(_harm_some, [folder] * PROCESSES, range(PROCESSES)))
+    for words in (w for _, _, told in parts for w in told):
+        fail(words)
+    tried, set_aside = (sum(part[n] for part in parts) for n in (0, 1))
+    failed = sum(len(told) for _, _, told in parts)
     print(f"harmed rows {tried}: {set_aside} set aside by name, {failed} took a screen with them")
+
+
+def _harm_some(whole: Path, part: int) -> tuple[int, int, list[str]]:
+    """How many of a part of the harms were tried and set aside by name, and what failed."""
+    logging.disable()
+    tried, set_aside, failed = 0, 0, []
+    folder = shutil.copytree(whole, whole.with_name(f"part-{part}"))
+    for one in list(harms(folder, thorough=True))[part::PROCESSES]:
+        if harm(folder, one) is None:
+            continue
+        tried += 1
+        bench = Bench(folder)
+        bench.tidy()
+        client = create_app(bench).test_client()
+        bad = list(opened_screens(client))
+        set_aside += bool(client.get("/api/unreadable").json["records"])
+        bench.close()
+        if bad or bench.notices:
+            failed.append(f"{one}: {bad[:1]} {bench.notices}")
+        # a start may write too
+        for left in folder.glob(f"{FILE_NAME}*"):
+            left.unlink()
+        shutil.copyfile(whole / FILE_NAME, folder / FILE_NAME)
+    return tried, set_aside, failed
 
 
 def silent_clients(rng: random.Random) -> None:
