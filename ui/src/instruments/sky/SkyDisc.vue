@@ -193,8 +193,8 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
     <g class="words" aria-hidden="true">
       <text x="0" y="118">show side</text>
       <text x="0" y="-104">back</text>
-      <text x="51" y="18" class="left">level</text>
-      <text x="90" y="36" class="end">below</text>
+      <text x="38" y="-38" class="left">level</text>
+      <text x="64" y="-60" class="left">below</text>
       <path d="M-5 101 L5 101 L0 106 Z" />
     </g>
 
@@ -290,9 +290,6 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
 }
 .words text.left {
   text-anchor: start;
-}
-.words text.end {
-  text-anchor: end;
 }
 .words path {
   fill: var(--ink-2);
