@@ -148,7 +148,7 @@ def browsing(*, width: int = 1280, height: int = 800) -> Iterator[Page]:
         playwright.selectors.set_test_id_attribute("data-test")
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": width, "height": height}, locale="en-GB")
-        page.set_default_timeout(60_000)
+        page.set_default_timeout(180_000)
         yield page
         browser.close()
 

@@ -137,6 +137,10 @@ def ladder(page: Page) -> None:
     page.get_by_test_id("put-on").wait_for()
 
 
+def schools(page: Page) -> None:
+    page.get_by_test_id("schools").get_by_role("button", name="Use").first.wait_for()
+
+
 PLANS = ("", seen("plan"))
 SHELF = ("shelf", shelf)
 LIGHT = ("plan/{id}/light", headed("Show side"))
@@ -181,7 +185,7 @@ PLACES = (
     Place("Cups", *CUPS),
     Place("Amounts", *CUPS, press("amounts")),
     Place("Trouble", *CUPS, press("trouble")),
-    Place("Other schools", *CUPS, under(CUP_MENU, "What other schools would set")),
+    Place("Other schools", *CUPS, under(CUP_MENU, "What other schools would set"), schools),
     Place("A bottle of this mix", *CUPS, under(CUP_MENU, "A bottle of this mix")),
     Place("Day", "plan/{id}/day", day),
     Place("Booth", "plan/{id}/booth", seen("booth-title")),

@@ -67,6 +67,7 @@ class Tour:
         self.open(place)
         if place.then:
             place.then(self.page)
+            self.wait_for_answers()
         self.settle()
         return self.page
 
@@ -74,7 +75,13 @@ class Tour:
         if place.opens:
             place.opens(self.page)
             self.page.locator(DIALOG).first.wait_for()
+            self.wait_for_answers()
             self.settle()
+
+    def wait_for_answers(self) -> None:
+        """Wait until a dialog shows what it works out, and no longer that it does."""
+        for waiting in (".el-progress", ":text('Working it out')"):
+            expect(self.page.locator(f"{DIALOG} {waiting}")).to_have_count(0)
 
     def close(self) -> None:
         if self.page.locator(DIALOG).count():
