@@ -152,4 +152,9 @@ dd {
 .note {
   font-size: var(--f14);
 }
+@media (max-width: 900px) {
+  .ways {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>
