@@ -11,7 +11,7 @@ from serving import Server
 
 from ui.conftest import LIMIT_MS, ON_DEMAND, linked
 from ui.places import DIALOG, PLACES, Place, live
-from ui.screens import clear_to_all
+from ui.screens import GRAVE, clear_to_all
 
 pytestmark = pytest.mark.browser
 # wide, high, under a finger
@@ -179,7 +179,7 @@ def test_escape_closes_a_dialog_whatever_has_the_focus(tour: Tour, name: str) ->
 
 @pytest.mark.parametrize("name", BY_NAME)
 def test_nothing_keeps_anybody_out(tour: Tour, name: str) -> None:
-    clear_to_all(tour.to(BY_NAME[name]))
+    clear_to_all(tour.to(BY_NAME[name]), (*GRAVE, "moderate"))
 
 
 def test_the_wheel_over_the_piece_scrolls_where_the_screen_does(tour: Tour) -> None:
