@@ -39,9 +39,9 @@ def built(folder: Path, what: str) -> subprocess.CompletedProcess[str]:
 def test_nothing_is_packaged_without_its_page(tmp_path: Path, what: str, missing: str) -> None:
     tree = copied(tmp_path)
     (tree / STATIC / missing).unlink()
-    told = built(tree, what)
-    assert told.returncode != 0
-    assert "The page is not built" in told.stderr + told.stdout
+    run = built(tree, what)
+    assert run.returncode != 0
+    assert "The page is not built" in run.stderr + run.stdout
     assert not list(tree.glob("out/*"))
 
 
@@ -57,8 +57,8 @@ def test_the_source_archive_has_the_page(tmp_path: Path) -> None:
 def test_an_installed_wheel_serves_the_demo(tmp_path: Path) -> None:
     tree = tmp_path / "tree"
     tree.mkdir()
-    told = built(copied(tree), "wheel")
-    assert told.returncode == 0, told.stderr
+    run = built(copied(tree), "wheel")
+    assert run.returncode == 0, run.stderr
     [wheel] = (tree / "out").glob("*.whl")
     inside = zipfile.ZipFile(wheel)
     names = set(inside.namelist())

@@ -317,10 +317,10 @@ def harmed_rows(_: random.Random) -> None:
         held.close()
         with ProcessPoolExecutor(PROCESSES) as pool:
             parts = list(pool.map(_harm_some, [folder] * PROCESSES, range(PROCESSES)))
-    for words in (w for _, _, told in parts for w in told):
+    for words in (w for part in parts for w in part[2]):
         fail(words)
     tried, set_aside = (sum(part[n] for part in parts) for n in (0, 1))
-    failed = sum(len(told) for _, _, told in parts)
+    failed = sum(len(part[2]) for part in parts)
     print(f"harmed rows {tried}: {set_aside} set aside by name, {failed} took a screen with them")
 
 

@@ -24,8 +24,8 @@
     return holder && scope.contains(holder) ? holder : one;
   };
   const clips = (style) => [style.overflowX, style.overflowY].map((o) => o !== 'visible');
-  /** What is left of a box within all that clips it; tells what only a script could scroll. */
-  const left = (one, told) => {
+  /** What is left of a box within all that clips it; notes what only a script could scroll. */
+  const left = (one, label) => {
     let { left, right, top, bottom } = one.getBoundingClientRect();
     for (let at = one; at && at !== document.documentElement; at = at.parentElement) {
       const style = getComputedStyle(at);
@@ -36,8 +36,8 @@
         if (y) [top, bottom] = [Math.max(top, box.top), Math.min(bottom, box.bottom)];
         const forced =
           (style.overflowX === 'hidden' && at.scrollLeft) || (style.overflowY === 'hidden' && at.scrollTop);
-        if (forced && told) {
-          found.add(`cannot be scrolled to: ${told}`);
+        if (forced && label) {
+          found.add(`cannot be scrolled to: ${label}`);
           at.scrollLeft = at.scrollTop = 0;
         }
       }
@@ -80,23 +80,23 @@
     if (!whole.width || !whole.height) continue;
     const large = whole.width > 250 && whole.height > 120; // an instrument, not a control
     held.scrollIntoView({ block: 'nearest', inline: 'nearest', behavior: 'instant' });
-    const told = name(one);
-    const box = left(held, told);
+    const label = name(one);
+    const box = left(held, label);
     const now = held.getBoundingClientRect();
     const cut = [box.left - now.left, now.right - box.right, box.top - now.top, now.bottom - box.bottom];
-    if (!large && Math.max(...cut) > SLACK) found.add(`cut by ${Math.round(Math.max(...cut))} px: ${told}`);
-    else if (large && (box.right - box.left < 40 || box.bottom - box.top < 40)) found.add(`out of sight: ${told}`);
+    if (!large && Math.max(...cut) > SLACK) found.add(`cut by ${Math.round(Math.max(...cut))} px: ${label}`);
+    else if (large && (box.right - box.left < 40 || box.bottom - box.top < 40)) found.add(`out of sight: ${label}`);
     else if (!large) {
       const over = covers(held, box);
-      if (over) found.add(`under "${name(over)}": ${told}`);
+      if (over) found.add(`under "${name(over)}": ${label}`);
     }
     const inText = one.matches('a') && getComputedStyle(one).display === 'inline';
     const enough = finger ? 43.5 : 23.5;
     if (!large && !inText && Math.min(whole.width, whole.height) < enough) {
       held.scrollIntoView({ block: 'center', inline: 'nearest', behavior: 'instant' });
-      const middle = left(held, told);
+      const middle = left(held, label);
       const [wide, high] = [run(held, middle, 1, 0), run(held, middle, 0, 1)];
-      if (Math.min(wide, high) < enough) found.add(`${wide} × ${high} px: ${told}`);
+      if (Math.min(wide, high) < enough) found.add(`${wide} × ${high} px: ${label}`);
     }
     if (held.matches('.el-select__wrapper')) {
       const word = held.querySelector('.el-select__placeholder');
