@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from io import BytesIO
 
 import made_up
+from PIL import Image
 from playwright.sync_api import Page
 from serving import ask
 
@@ -21,6 +23,7 @@ def live(address: str) -> None:
     ids = {view["name"]: view["id"] for view in ask(address, "plans")["plans"]}
     version = {view["name"]: view["version"] for view in ask(address, "plans")["plans"]}
     made_up.painted(address, ids["Herald in practice light"], date="2026-11-12")
+    ask(address, "settings", {"name": "devices", "value": "simulated"}, method="PUT")
     made_up.tried(address, PAINT, ["specks", "clean"])
     card = made_up.card(address, PAINT)
     ask(address, f"cards/{card}/stand-in", {"seed": 12, "off": False})
@@ -141,6 +144,48 @@ def schools(page: Page) -> None:
     page.get_by_test_id("schools").get_by_role("button", name="Use").first.wait_for()
 
 
+def file_in(page: Page) -> None:
+    """A plan's own file comes in."""
+    first = page.request.get(f"{page.url}api/plans").json()["plans"][0]["id"]
+    whole = page.request.get(f"{page.url}api/plans/{first}/plan.haze").body()
+    chosen(page, "file-in", "plan.haze", whole)
+
+
+def chosen(page: Page, test_id: str, name: str, what: bytes) -> None:
+    """Choose a file in a field."""
+    field = page.get_by_test_id(test_id).first.locator("input[type=file]")
+    field.set_input_files({"name": name, "mimeType": "application/octet-stream", "buffer": what})
+
+
+def photo() -> bytes:
+    """A grey wall with a swatch on it."""
+    picture = Image.new("RGB", (900, 600), "#777777")
+    picture.paste("#4b7a35", (450, 0, 900, 600))
+    out = BytesIO()
+    picture.save(out, "PNG")
+    return out.getvalue()
+
+
+def colour_photo(page: Page) -> None:
+    press("shelf-mix")(page)
+    chosen(page, "photo", "swatch.png", photo())
+    page.get_by_alt_text("The photo that was chosen").wait_for()
+
+
+def session_photo(page: Page) -> None:
+    if not page.get_by_test_id("photo").count():
+        chosen(page, "add-photo", "cheek.png", photo())
+    press("photo")(page)
+
+
+def several(page: Page) -> None:
+    """All paints are chosen to be changed alike."""
+    if page.get_by_role("button", name="Choose several").count():
+        button("Choose several")(page)
+        button("All shown")(page)
+    press("bulk")(page)
+
+
 PLANS = ("", seen("plan"))
 SHELF = ("shelf", shelf)
 LIGHT = ("plan/{id}/light", headed("Show side"))
@@ -155,6 +200,7 @@ PLACES = (
     Place("Start with a mesh, which way is up", *PLANS, button("Start with a mesh"), stand_in),
     Place("A day of several plans", *PLANS, press("several")),
     Place("Trash of plans", *PLANS, button("Trash (")),
+    Place("A file comes in", *PLANS, file_in),
     Place("Settings", *PLANS, button("Settings")),
     Place("Help", *PLANS, button("Help")),
     Place("Shelf", *SHELF),
@@ -162,13 +208,17 @@ PLACES = (
     Place("Add a paint", *SHELF, button("Add a paint")),
     Place("Files of the shelf", *SHELF, press("files")),
     Place("Gear and thinners", *SHELF, press("gear")),
+    Place("A colour from a photo", *SHELF, colour_photo),
+    Place("Several paints", *SHELF, several),
     Place("Window", "window", window),
     Place("Cards", *CARDS),
     Place("Print a card", *CARDS, press("print-card")),
+    Place("A simulated photo", *CARDS, press("stand-in")),
     Place("Practise", "cards/practice", seen("practice-card")),
     Place("Compare", "cards/compare", compare),
     Place("Notebook", *NOTEBOOK),
     Place("Do it again", *NOTEBOOK, press("again")),
+    Place("A photo of a session", *NOTEBOOK, session_photo),
     Place("Guide", "guide", seen("guide")),
     Place("Piece", "plan/{id}/piece", headed("Parts")),
     Place("Light", *LIGHT),

@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from pathlib import Path
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
-GRAVE = ("serious", "critical")
+# what lies behind a modal dialog is out of reach for everybody
+LOOKED_THROUGH = """asked => {
+  const modal = [...document.querySelectorAll('[aria-modal=true]')].filter(
+    (one) => one.checkVisibility());
+  if (!modal.length) return axe.run(document, asked);
+  const rules = { 'landmark-no-duplicate-banner': { enabled: false } };  // two dialogs, one open
+  return axe.run(modal.at(-1), { ...asked, rules });
+}"""
+HINDERS = ("moderate", "serious", "critical")
 AXE = Path(__file__).parents[2] / "ui" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -102,27 +109,26 @@ def show(page: Page, look: str) -> None:
     row.click()
 
 
-def clear_to_all(page: Page, impacts: Sequence[str] = GRAVE) -> None:
+def clear_to_all(page: Page) -> None:
     """What is shown keeps nobody out, by daylight and with the lamp off."""
-    assert faults(page, "daylight", impacts=impacts) == []
+    found = faults(page, "daylight")
     # what can be read by whom is the same in both; how well it stands out is not
-    assert faults(page, "lamp_off", only=["color-contrast"]) == []
+    found += faults(page, "lamp_off", only=["color-contrast"])
+    assert not found, found
 
 
-def faults(
-    page: Page, theme: str, only: list[str] | None = None, impacts: Sequence[str] = GRAVE
-) -> list[tuple[str, list[object]]]:
+def faults(page: Page, theme: str, only: list[str] | None = None) -> list[tuple[str, list[object]]]:
     """What keeps somebody from using the screen under a theme, or makes it harder."""
     page.evaluate("theme => (document.documentElement.dataset.theme = theme)", theme)
     page.evaluate("() => Promise.allSettled(document.getAnimations().map(a => a.finished))")
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(AXE.read_text("utf-8"))
     asked = {"resultTypes": ["violations"]} | ({"runOnly": only} if only else {})
-    found = page.evaluate("asked => axe.run(document, asked)", asked)
+    found = page.evaluate(LOOKED_THROUGH, asked)
     return [
         (v["id"], [n["target"] for n in v["nodes"]][:4])
         for v in found["violations"]
-        if v["impact"] in impacts
+        if v["impact"] in HINDERS
     ]
 
 

@@ -35,6 +35,7 @@
       document.activeElement?.blur?.();
       unfocused.clear();
       for (const one of tabbable()) unfocused.set(one, drawnAs(one));
+      if (dialogs().length) tabbable()[0]?.focus(); // as a dialog does when it opens
       return [...new Set(tabbable().map(stop))];
     },
     /** Where the focus is and what is wrong with how it shows; null outside of what is expected. */

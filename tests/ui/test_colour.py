@@ -11,7 +11,6 @@ from playwright.sync_api import Page, expect
 from serving import Server
 
 from ui.screens import (
-    clear_to_all,
     draws,
     open_demo,
     open_shelf,
@@ -67,7 +66,6 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
         picture.click(position=at)
         expect(dialog).to_contain_text(then)
     expect(dialog).to_contain_text("#4b7a35")
-    clear_to_all(page)
     dialog.get_by_role("button", name="Take this colour").click()
     mix = page.get_by_role("dialog", name="Mix toward a colour")
     expect(mix.get_by_label("Wanted colour", exact=True)).to_have_value("#4b7a35")

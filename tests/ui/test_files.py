@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import clear_to_all, drawn
+from ui.screens import drawn
 
 
 def rows(page: Page) -> None:
@@ -35,7 +35,6 @@ def test_a_plan_goes_out_as_a_file_and_comes_in_as_a_copy_after_it_changed(
     chooser.set_input_files(file)
     look = page.get_by_test_id("file-look")
     expect(look).to_contain_text("here already, stays as it is")
-    clear_to_all(page)
     page.get_by_role("button", name="Close", exact=True).click()
     herald = next(v for v in own.plans() if v["plan"]["name"].startswith("Herald"))
     plan = herald["plan"] | {"coats": herald["plan"]["coats"][:3]}
@@ -78,7 +77,6 @@ def test_plans_are_found_grouped_and_duplicated(page: Page, own: Server) -> None
     page.locator(".el-message-box__input input").fill("Spring tide display")
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_test_id("group")).to_have_text("Spring tide display")
-    clear_to_all(page)
     page.get_by_test_id("find").fill("display")
     expect(page.get_by_test_id("plan")).to_have_count(1)
     page.get_by_test_id("find").fill("herald light")
@@ -111,7 +109,6 @@ def test_settings_back_up_check_and_change_units(page: Page, own: Server, tmp_pa
         ("trade_words", "explained"),
     ):
         page.get_by_test_id(name).get_by_text(choice, exact=True).click()
-    clear_to_all(page)
     page.keyboard.press("Escape")
     expect(room).to_contain_text("68 °F")
     page.get_by_test_id("trade-word").filter(has_text="lands on").focus()

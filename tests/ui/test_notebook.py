@@ -43,7 +43,6 @@ def test_a_session_is_looked_at_marked_found_and_put_away(
     open_notebook(page, done)
     rows = page.get_by_test_id("session")
     expect(rows).to_have_count(2)
-    clear_to_all(page)
     # by keyboard alone
     rows.first.focus()
     page.keyboard.press("ArrowDown")
@@ -51,7 +50,6 @@ def test_a_session_is_looked_at_marked_found_and_put_away(
     table = page.get_by_test_id("planned-and-done")
     expect(table).to_contain_text("as planned")
     expect(table.locator("b").first).to_contain_text("psi")
-    clear_to_all(page)
     photo = tmp_path / "cheek.jpg"
     Image.linear_gradient("L").resize((900, 600)).save(photo)
     page.get_by_test_id("add-photo").locator("input[type=file]").set_input_files(photo)
@@ -114,7 +112,6 @@ def test_a_plan_is_opened_as_it_was_and_done_again_with_other_gear(
     found = page.get_by_test_id("differences")
     expect(found).to_contain_text("for the 0.5 mm needle")
     expect(found).to_contain_text("Copies")
-    clear_to_all(page)
     page.get_by_test_id("keep-again").click()
     drawn(page)
     expect(page.get_by_role("heading", level=1)).to_have_text("Herald in practice light, again")

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import choose, clear_to_all, open_demo, open_shelf
+from ui.screens import choose, open_demo, open_shelf
 
 pytestmark = pytest.mark.browser
 
@@ -36,7 +36,6 @@ def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Serv
     expect(page.get_by_text("No paint fits")).to_be_visible()
     page.get_by_role("button", name="Trash (").click()
     expect(page.get_by_role("dialog", name="Trash")).to_be_visible()
-    clear_to_all(page)
     page.get_by_role("dialog").get_by_role("button", name="Take back").first.click()
     page.keyboard.press("Escape")
     expect(page.get_by_text("1 of 90 paints")).to_be_visible()
@@ -50,7 +49,6 @@ def test_many_paints_change_alike(page: Page, demo: Server) -> None:
     page.get_by_test_id("bulk").click()
     bulk = page.get_by_test_id("bulk-edit")
     bulk.get_by_label("Range").fill("Ink well")
-    clear_to_all(page)
     bulk.get_by_role("button", name="Change all 5").click()
     expect(bulk).to_be_hidden()
     page.get_by_role("button", name="Stop choosing").click()

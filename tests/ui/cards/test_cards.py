@@ -47,13 +47,11 @@ def shoot(page: Page, taken: str = "a careful photo") -> None:
 
 def test_a_card_is_printed_read_agreed_with_and_taken_back(page: Page, demo: Server) -> None:
     open_cards(page, demo)
-    clear_to_all(page)
     print_card(page, "Wrack Green")
     shoot(page)
     expect(page.get_by_test_id("card-photo")).to_be_visible()
     expect(page.get_by_test_id("quality")).to_contain_text("8 of 8 marks")
     expect(page.get_by_test_id("measure-pass_film_um")).to_contain_text("foreseen")
-    clear_to_all(page)
     expect(page.get_by_test_id("would-1")).to_contain_text("Would teach: clean here")
     page.get_by_test_id("agree-1").click()
     expect(page.get_by_test_id("card-taught")).to_contain_text("Clean here")
@@ -141,7 +139,6 @@ def test_a_photo_taken_on_a_tablet_stands_at_the_desk(
     page.get_by_test_id("cards-trash").click()
     trash = page.get_by_role("dialog", name="Trash of the cards")
     expect(trash.get_by_test_id("in-trash")).to_contain_text("Another card")
-    clear_to_all(page)
     trash.get_by_role("button", name="Take back Another card").click()
     page.keyboard.press("Escape")
     expect(page.get_by_test_id("refused")).to_be_visible()

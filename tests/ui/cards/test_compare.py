@@ -89,7 +89,6 @@ def test_a_ring_around_the_piece_is_enough(page: Page, demo: Server) -> None:
     page.get_by_label("Azimuth").fill("-10")
     page.keyboard.press("Tab")
     photo = page.get_by_test_id("piece-photo").get_by_role("application")
-    clear_to_all(page)
     for x, y in RING:
         press(photo, x, y)
     expect(page.get_by_test_id("marked")).to_contain_text("8 places")

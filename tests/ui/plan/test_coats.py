@@ -265,7 +265,6 @@ def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
     expect(ways.get_by_alt_text("The values it leaves")).to_have_count(3)
     expect(ways).to_contain_text("outdoors or in a proper booth only")
     expect(ways).to_contain_text("vapour cartridge")
-    clear_to_all(page)
 
 
 def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: Server) -> None:

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
-from ui.screens import choose, chosen, clear_to_all, open_demo, select_coat
+from ui.screens import choose, chosen, open_demo, select_coat
 
 pytestmark = pytest.mark.browser
 
@@ -136,7 +136,6 @@ def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -
     expect(taught).to_contain_text("after 1 trial")
     expect(sure).to_contain_text("after 1 trial")
     expect(page.get_by_test_id("cup-4")).to_contain_text("mind")
-    clear_to_all(page)
     page.reload()
     page.get_by_test_id("cup-4").click()
     expect(page.get_by_test_id("trials")).to_have_text("1 trial so far")
@@ -158,7 +157,6 @@ def test_trouble_names_a_cause_and_turns_its_knob(page: Page, demo: Server) -> N
     expect(dialog.get_by_test_id("repair")).to_contain_text("Wick the wet legs off")
     first = dialog.get_by_test_id("causes").get_by_role("listitem").first
     expect(first).to_contain_text("→")
-    clear_to_all(page)
     first.get_by_role("button", name="Do that").click()
     expect(dialog).to_be_hidden()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
@@ -182,7 +180,6 @@ def test_other_schools_are_told_and_one_is_taken_and_kept_as_ones_own(
     schools = page.get_by_test_id("schools")
     brisk = schools.get_by_role("row").filter(has_text="Brisk")
     expect(brisk).to_contain_text("of 10")
-    clear_to_all(page)
     brisk.get_by_role("button", name="Use").click()
     expect(page.get_by_label("Pressure, typed")).not_to_have_value("18.5")
     page.get_by_role("button", name="Use it").click()
@@ -199,7 +196,6 @@ def test_without_a_plan_a_paint_and_a_needle_say_what_to_do(page: Page, demo: Se
     choose(page, "Airbrush", "All-round")
     window(page)
     expect(page.get_by_test_id("sure")).to_contain_text("airbrushes like yours")
-    clear_to_all(page)
     page.get_by_test_id("as-table").click()
     expect(page.get_by_test_id("window-table")).to_contain_text("spiders")
     page.get_by_test_id("as-table").click()
@@ -253,13 +249,11 @@ def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: S
     alone = white.inner_text()
     dialog.get_by_text("Herald in practice light").click()
     expect(white).not_to_have_text(alone)
-    clear_to_all(page)
     page.keyboard.press("Escape")
     page.get_by_role("button", name="More for this cup").click()
     page.get_by_role("menuitem", name="A bottle of this mix, label").click()
     label = page.get_by_label("Label", exact=True)
     expect(label).to_contain_text("to spray: thin 1.25 : 1 with acrylic thinner")
-    clear_to_all(page)
     page.get_by_text("thinned, ready to spray").click()
     expect(label).to_contain_text("ready to spray")
     page.evaluate("window.print = () => (window.printed = document.documentElement.dataset.print)")

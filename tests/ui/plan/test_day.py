@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import clear_to_all, open_demo
+from ui.screens import open_demo
 
 
 def laid(page: Page) -> None:
@@ -46,7 +46,6 @@ def test_a_day_of_two_plans_is_laid_and_drawn(page: Page, demo: Server) -> None:
     add_plan(page, "Herald in practice light")
     expect(page.locator("[data-test^=row-]").filter(has_text="Herald").first).to_be_visible()
     expect(page.locator("[data-test^=row-]").filter(has_text="Bilge Black").first).to_be_visible()
-    clear_to_all(page)
     # out again, and back as it was by one press
     page.get_by_role("button", name="Leave out Herald in practice light").click()
     expect(page.locator(".names .name").filter(has_text="Herald")).to_have_count(0)

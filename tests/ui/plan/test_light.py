@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import choose, clear_to_all, drag, draws, open_demo, select_coat, wait_for_draw
+from ui.screens import choose, drag, draws, open_demo, select_coat, wait_for_draw
 
 pytestmark = pytest.mark.browser
 
@@ -60,7 +60,6 @@ def test_lights_come_from_a_preset_are_compared_and_go(page: Page, demo: Server)
     page.get_by_test_id("compare").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_alt_text("The light wanted on the piece")).to_have_count(3)
-    clear_to_all(page)
     dialog.get_by_role("button", name="Use this light").nth(1).click()
     expect(page.locator("[data-test^='sun-']")).to_have_count(1)
     page.get_by_role("button", name="Opposite").click()

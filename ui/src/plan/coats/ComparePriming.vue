@@ -4,7 +4,7 @@ import { ref, shallowRef, watch } from 'vue';
 
 import { api, sentence, take, takePicture, type PrimingOut, type PrimingWay } from '@/api/client';
 import { useJob } from '@/composables/use-job';
-import BlobPicture from '@/displays/BlobPicture.vue';
+import PictureCard from '@/displays/PictureCard.vue';
 import { decimals, duration, temperature } from '@/displays/format';
 import StatusSign from '@/displays/StatusSign.vue';
 import WorkBar from '@/displays/WorkBar.vue';
@@ -69,14 +69,7 @@ watch(open, async (now) => {
           {{ w.title }}
           <StatusSign :sign="!w.possible ? 'stop' : w.caution ? 'mind' : 'clean'" />
         </h3>
-        <div class="picture">
-          <BlobPicture
-            v-if="pictures[w.way]"
-            :picture="pictures[w.way]!"
-            alt="The values it leaves"
-          />
-          <span v-else class="small">Working it out …</span>
-        </div>
+        <PictureCard :picture="pictures[w.way]" alt="The values it leaves" />
         <dl>
           <dt>surface</dt>
           <dd>
@@ -124,18 +117,6 @@ section {
 h3 {
   display: flex;
   justify-content: space-between;
-}
-.picture {
-  display: grid;
-  place-items: center;
-  height: min(280px, 32vh);
-  background: var(--card);
-}
-.picture img {
-  max-height: min(280px, 32vh);
-}
-.picture span {
-  color: var(--on-card);
 }
 dl {
   display: grid;

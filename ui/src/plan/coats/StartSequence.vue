@@ -17,7 +17,7 @@ import {
 import { FRESH, SCHOOLS } from '@/craft.generated';
 import { followJob, stopJob } from '@/api/follow-job';
 import ColourField from '@/fields/ColourField.vue';
-import BlobPicture from '@/displays/BlobPicture.vue';
+import PictureCard from '@/displays/PictureCard.vue';
 import { decimals, duration } from '@/displays/format';
 import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
@@ -302,16 +302,13 @@ onBeforeUnmount(() => turn.abort());
               @update:model-value="setSchool(c, row.id, $event)"
             />
           </div>
-          <div class="picture">
-            <BlobPicture
-              v-if="c.picture"
-              :picture="c.picture"
-              alt="The piece painted by this school"
-            />
-            <span v-else class="small">{{
+          <PictureCard
+            :picture="c.picture"
+            alt="The piece painted by this school"
+            :waiting="
               c.problem || (c.busy ? 'Laying the sequence …' : 'Answer, then lay the sequences.')
-            }}</span>
-          </div>
+            "
+          />
           <div v-if="workOf(c)" class="working" role="status">
             <WorkBar :share="workOf(c)!.progress" :doing="workOf(c)!.doing" />
             <ElButton v-if="c.job" @click="stopJob(c.job!.id)">Stop</ElButton>
@@ -401,18 +398,5 @@ section {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 6px;
-}
-.picture {
-  display: grid;
-  place-items: center;
-  height: min(300px, 34vh);
-  background: var(--card);
-}
-.picture img {
-  max-height: min(300px, 34vh);
-}
-.picture span {
-  padding: 0 16px;
-  color: var(--on-card);
 }
 </style>

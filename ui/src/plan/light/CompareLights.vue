@@ -3,7 +3,7 @@ import { ElButton, ElDialog } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
 import { api, sentence, take, takePicture, type LightsOut, type Plan } from '@/api/client';
-import BlobPicture from '@/displays/BlobPicture.vue';
+import PictureCard from '@/displays/PictureCard.vue';
 import ShareBars from '@/displays/ShareBars.vue';
 import { usePlan } from '@/stores/plan';
 import ChoiceField from '@/fields/ChoiceField.vue';
@@ -89,10 +89,11 @@ async function use(column: Column): Promise<void> {
           :choices="choices"
           @update:model-value="choose(c, $event)"
         />
-        <div class="picture">
-          <BlobPicture v-if="c.picture" :picture="c.picture" alt="The light wanted on the piece" />
-          <span v-else class="small">{{ c.problem || 'Working it out …' }}</span>
-        </div>
+        <PictureCard
+          :picture="c.picture"
+          alt="The light wanted on the piece"
+          :waiting="c.problem || undefined"
+        />
         <template v-if="c.found">
           <p class="small">Show side</p>
           <ShareBars :shares="c.found.study.show" narrow />
@@ -118,17 +119,5 @@ section {
   display: grid;
   gap: 8px;
   align-content: start;
-}
-.picture {
-  display: grid;
-  place-items: center;
-  height: min(300px, 32vh);
-  background: var(--card);
-}
-.picture img {
-  max-height: min(300px, 32vh);
-}
-.picture span {
-  color: var(--on-card);
 }
 </style>
