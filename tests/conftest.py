@@ -19,7 +19,7 @@ from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
 from haze.service.piece.meshes import add_mesh
 from haze.service.plan.start import NewPlan, start
-from helpers import going
+from helpers import coarse, going
 
 # the same examples on every run; HYPOTHESIS_PROFILE=default looks for new ones
 # no test may fail for being slow
@@ -59,7 +59,7 @@ def cone_stl() -> bytes:
 
 @pytest.fixture
 def bench(tmp_path: Path) -> Iterator[Bench]:
-    held = Bench(tmp_path / "data")
+    held = coarse(tmp_path / "data")
     yield held
     held.close()
 
@@ -67,9 +67,9 @@ def bench(tmp_path: Path) -> Iterator[Bench]:
 @pytest.fixture(scope="session")
 def cone_cache(tmp_path_factory: pytest.TempPathFactory, cone_stl: bytes) -> Path:
     """What a data folder keeps of the cone once its piece is worked out."""
-    held = Bench(tmp_path_factory.mktemp("cone") / "data")
+    held = coarse(tmp_path_factory.mktemp("cone") / "data")
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
     plan = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25)).plan
     held.cache.make(plan.piece, going)
     held.close()
-    return held.folder / "cache"
+    return held.cache.folder

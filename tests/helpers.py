@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -10,6 +11,7 @@ from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from haze.core.drafting.sites import PANELS, Places, Sites, Sweep, sweeps_for
+from haze.core.mesh.detail import COARSE
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.coat import Aim, Coat, SprayAt, StationAt
 from haze.core.plan.document import Plan
@@ -17,11 +19,17 @@ from haze.core.plan.lights import KeyLight
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import Outcome
+from haze.service.bench import Bench
 from haze.service.jobs import Jobs, JobView
 from haze.service.plan.scheme import PaintGiven
 
 MESH = "0" * 64
 WAIT_S = 300.0  # far more than anything takes, on a machine that is busy with other things
+
+
+def coarse(folder: Path, *, ahead: bool = True) -> Bench:
+    """A bench whose pieces have few points and are soon worked out."""
+    return Bench(folder, ahead=ahead, detail=COARSE)
 
 
 def going(_: float, __: str) -> bool:

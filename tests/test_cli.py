@@ -12,9 +12,9 @@ import pytest
 import trimesh
 
 from haze import cli
-from haze.service.bench import Bench
 from haze.service.piece.meshes import add_mesh
 from haze.service.plan.start import NewPlan, start
+from helpers import coarse
 
 ASSESS = {
     "paint": {"kind": "brush_acrylic"},
@@ -273,7 +273,7 @@ def test_the_wrong_setting_of_a_list_is_told_by_its_place(
 def test_the_run_sheet_of_a_plan(
     tmp_path: Path, cone_stl: bytes, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    held = Bench(tmp_path)
+    held = coarse(tmp_path)
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
     start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
     held.close()
@@ -532,7 +532,7 @@ def test_a_plan_goes_out_and_comes_in_by_commands(
 ) -> None:
     one, two, file = tmp_path / "one", tmp_path / "two", tmp_path / "buoy.haze"
     for folder in (one, two):
-        held = Bench(folder)
+        held = coarse(folder)
         if folder == one:
             mesh = add_mesh(held.db, cone_stl, name="cone.stl")
             start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
@@ -568,7 +568,7 @@ def test_a_plan_goes_out_and_comes_in_by_commands(
 def test_a_backup_is_checked_and_damage_is_told(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    held = Bench(tmp_path / "data")
+    held = coarse(tmp_path / "data")
     held.close()
     copy = tmp_path / "copy.sqlite3"
     where = ["--data", str(tmp_path / "data")]
@@ -602,7 +602,7 @@ def test_what_cannot_be_done_with_files_is_said_in_one_sentence(
     arguments: list[str],
     words: str,
 ) -> None:
-    Bench(tmp_path / "data").close()
+    coarse(tmp_path / "data").close()
     monkeypatch.chdir(tmp_path)
     assert cli.main([*arguments, "--data", str(tmp_path / "data")]) == 2
     told = capsys.readouterr().err

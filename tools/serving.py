@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import json
 import re
+import sqlite3
 import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from http import HTTPStatus
 from pathlib import Path
 from typing import Any
@@ -26,6 +27,11 @@ ARGUMENTS = [
     "--enable-unsafe-swiftshader",
     "--disable-gpu-compositing",
 ]
+NAMES = """
+SELECT p.id, r.document ->> 'name' FROM plan p
+JOIN revision r ON r.plan_id = p.id AND r.number = p.current
+WHERE p.trashed_at IS NULL ORDER BY p.updated_at DESC, p.id
+"""
 
 
 def ask(address: str, path: str, body: object = None, *, method: str | None = None) -> Any:
@@ -94,8 +100,12 @@ class Server:
 
     def plans(self) -> list[dict[str, Any]]:
         """All plans as they stand."""
-        listed = self.ask("plans")["plans"]
-        return [self.ask(f"plans/{one['id']}") for one in listed]
+        return [self.ask(f"plans/{key}") for key in self.names()]
+
+    def names(self) -> dict[str, str]:
+        """Names of the plans by their ids; who lists plans from the server has them looked over."""
+        with closing(sqlite3.connect(self.folder / "haze.sqlite3")) as db:
+            return dict(db.execute(NAMES))
 
     def prepare(self) -> None:
         """Work out the piece of every plan."""
@@ -109,11 +119,9 @@ class Server:
         for old in before:
             while not self._put_back(old):
                 pass
-        known = {old["id"] for old in before}
-        for new in self.ask("plans")["plans"]:
-            if new["id"] not in known:
-                body = {"version": new["version"], "trashed": True}
-                self.ask(f"plans/{new['id']}/trash", body)
+        for new in self.names().keys() - {old["id"] for old in before}:
+            body = {"version": self.ask(f"plans/{new}")["version"], "trashed": True}
+            self.ask(f"plans/{new}/trash", body)
 
     def _put_back(self, old: dict[str, Any]) -> bool:
         """Whether a plan is as it was; not yet when a page's last save came in between."""

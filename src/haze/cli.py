@@ -24,6 +24,7 @@ from threadpoolctl import threadpool_limits
 
 from haze import __version__
 from haze.core.errors import BadInputError, HazeError, PortError
+from haze.core.mesh.detail import COARSE, FINE
 from haze.core.mesh.frame import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
 from haze.service import apart
@@ -319,6 +320,7 @@ class _Serving:
     browser: bool = False
     demo: bool = False
     on_demand: bool = False
+    coarse: bool = False
 
     @property
     def local(self) -> bool:
@@ -349,7 +351,11 @@ def _serve(serving: _Serving) -> None:
     _require_address(serving)
     with lock.held(serving.folder):
         apart.warm()
-        bench = Bench(serving.folder, ahead=not serving.on_demand)
+        bench = Bench(
+            serving.folder,
+            ahead=not serving.on_demand,
+            detail=COARSE if serving.coarse else FINE,
+        )
         try:
             bench.tidy()
             if serving.demo:
@@ -411,6 +417,7 @@ def _demo(args: argparse.Namespace) -> None:
             browser=not args.no_browser,
             demo=True,
             on_demand=args.on_demand,
+            coarse=args.coarse,
         )
     )
 
@@ -423,6 +430,7 @@ def _serve_command(args: argparse.Namespace) -> None:
             host=args.host,
             tablets=args.tablets,
             on_demand=args.on_demand,
+            coarse=args.coarse,
         )
     )
 
@@ -522,6 +530,11 @@ def parser() -> argparse.ArgumentParser:
             "--on-demand",
             action="store_true",
             help="work out pieces and pictures when they are opened, not ahead (saves a battery)",
+        )
+        served.add_argument(
+            "--coarse",
+            action="store_true",
+            help="pieces with fewer points: several times quicker on a slow machine, less even",
         )
     for name, (text, run) in COMPUTING.items():
         sub = command(name, f"{text}: one JSON object in, one out", run)

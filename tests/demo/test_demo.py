@@ -9,8 +9,8 @@ from meshes import bust, crawler, stair, warden
 from meshes.solid import Solid, ellipsoid, limb
 
 from haze.core.errors import UnknownNameError
+from haze.core.mesh.detail import FINE
 from haze.core.mesh.prepare import prepare
-from haze.core.mesh.refine import MOST_VERTICES
 from haze.core.spray.constants import PAINTS
 from haze.demo import saltgate
 from haze.demo.plans import DEMO_PLANS, DemoPlan
@@ -62,7 +62,7 @@ def test_each_shipped_mesh_is_what_its_builder_makes(stem: str) -> None:
 def test_each_shipped_piece_prepares_and_every_body_has_a_part(stem: str, bench: Bench) -> None:
     piece = stand_in(bench.db, stem)
     mesh = prepare(mesh_of(stem), up="z", show="-y")
-    assert 30_000 <= len(mesh.vertices) <= MOST_VERTICES
+    assert 30_000 <= len(mesh.vertices) <= FINE.most_vertices
     assert float(mesh.vertex_area.sum()) == pytest.approx(mesh.raw_area, rel=0.01)
     named = {b for part in piece.parts for b in part.bodies}
     assert set(np.unique(mesh.body).tolist()) <= named

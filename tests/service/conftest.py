@@ -22,7 +22,7 @@ from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
 from haze.service.shelf.shelf import Shelf, shelf_of
 from haze.store import shelf as rows
-from helpers import going
+from helpers import coarse, going
 
 
 def fill(held: Bench) -> Bench:
@@ -42,7 +42,7 @@ def stocked(bench: Bench) -> Bench:
 @pytest.fixture(scope="session")
 def club(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     """One data folder for all tests, not to be changed."""
-    held = fill(Bench(tmp_path_factory.mktemp("club") / "data"))
+    held = fill(coarse(tmp_path_factory.mktemp("club") / "data"))
     yield held
     held.close()
 
@@ -99,5 +99,5 @@ def cone(bench: Bench, cone_stl: bytes) -> PlanView:
 
 @pytest.fixture
 def on_cone(bench: Bench, cone: PlanView, cone_cache: Path) -> OnPiece:
-    shutil.copytree(cone_cache, bench.folder / "cache", dirs_exist_ok=True)
+    shutil.copytree(cone_cache, bench.cache.folder, dirs_exist_ok=True)
     return bench.on(cone.plan)

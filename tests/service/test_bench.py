@@ -18,7 +18,7 @@ from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.ready import SEEING, key_of
 from haze.service.plan.start import NewPlan, start
 from haze.store.connection import MissingError
-from helpers import ended
+from helpers import coarse, ended
 
 
 @pytest.fixture
@@ -62,7 +62,7 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
     news = next(one for one in told if one is not None)
     assert (news.plan, news.by) == (view.id, "")
     assert bench.cache.known(key_of(view.plan.piece))
-    assert len(list((bench.folder / "cache").glob("*.png"))) == 1
+    assert len(list((bench.cache.folder).glob("*.png"))) == 1
     _, job = bench.prepare(view.plan.piece)
     assert job is None
     # a folder in which all is ready tells nothing
@@ -73,7 +73,7 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
 
 
 def test_nothing_is_made_ahead_where_that_is_not_wanted(tmp_path: Path, cone_stl: bytes) -> None:
-    held = Bench(tmp_path / "data", ahead=False)
+    held = coarse(tmp_path / "data", ahead=False)
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
     view = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
     held.warm()
@@ -109,7 +109,7 @@ def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
 
 def test_haze_starts_whatever_a_cut_left_behind(tmp_path: Path) -> None:
     folder = tmp_path / "data"
-    Bench(folder).close()
+    coarse(folder).close()
     (folder / "incoming" / "tmpabc.part").mkdir(parents=True)
     (folder / "incoming" / "tmpabc.part" / "backup").write_bytes(b"half")
     (folder / "tmpdef.part").mkdir()
@@ -117,7 +117,7 @@ def test_haze_starts_whatever_a_cut_left_behind(tmp_path: Path) -> None:
     (folder / "cache").mkdir(exist_ok=True)
     (folder / "cache" / "a-folder").mkdir()
     (folder / "cache" / "lost.part").symlink_to(folder / "nowhere")
-    again = Bench(folder)
+    again = coarse(folder)
     again.tidy()
     assert not list(folder.rglob("*.part"))
     assert again.notices == []
@@ -129,7 +129,7 @@ def test_what_cannot_be_cleared_keeps_no_start_from_going_on(
 ) -> None:
     folder = tmp_path / "data"
     (folder / "incoming" / "tmp.part").mkdir(parents=True)
-    held = Bench(folder)
+    held = coarse(folder)
 
     def refused(_: object) -> None:
         raise PermissionError(13, "not yours")
@@ -147,7 +147,7 @@ def test_work_at_start_that_fails_is_told_and_haze_starts(
     def broken(*_: object) -> None:
         raise ZeroDivisionError
 
-    held = Bench(tmp_path / "data")
+    held = coarse(tmp_path / "data")
     monkeypatch.setattr("haze.service.bench.catch_up", broken)
     monkeypatch.setattr(held, "_warm", broken)
     held.tidy()

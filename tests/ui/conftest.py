@@ -23,7 +23,11 @@ def browser_type_launch_args() -> dict[str, object]:
 
 @pytest.fixture(scope="session")
 def browser_context_args() -> dict[str, object]:
-    return {"viewport": {"width": 1280, "height": 800}, "locale": "en-GB"}
+    return {
+        "viewport": {"width": 1280, "height": 800},
+        "locale": "en-GB",
+        "reduced_motion": "reduce",  # what moves while one waits would take from the work
+    }
 
 
 @pytest.fixture(scope="session")
@@ -31,13 +35,14 @@ def built() -> None:
     assert STATIC.exists(), "the screens are not built: run `make test`"
 
 
-ON_DEMAND = ("--on-demand",)  # nothing is worked out beside what a test asks for
+# nothing is worked out beside what a test asks for, and that of few points
+QUICK = ("--on-demand", "--coarse")
 
 
 def linked(pieces: Path, folder: Path) -> Path:
     """A data folder in which the demo's pieces are worked out already; files are replaced, never
     written into, so that links are as good as copies."""
-    shutil.copytree(pieces, folder / "cache", copy_function=os.link)
+    shutil.copytree(pieces, folder / "cache-coarse", copy_function=os.link)
     return folder
 
 
@@ -48,19 +53,17 @@ def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
     shared = own.parents[1] / "pieces" if "PYTEST_XDIST_WORKER" in os.environ else own / "made"
     with FileLock(shared.with_suffix(".lock")):
         if not shared.exists():
-            server = Server(own / "data", demo=True)
+            server = Server(own / "data", demo=True, more=QUICK)
             server.prepare()
             server.kill()
-            (own / "data" / "cache").rename(shared)
+            (own / "data" / "cache-coarse").rename(shared)
     return shared
 
 
 @pytest.fixture(scope="session")
 def prepared(pieces: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """The demo with its pieces worked out, once for all tests of a process."""
-    server = Server(
-        linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True, more=ON_DEMAND
-    )
+    server = Server(linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True, more=QUICK)
     server.prepare()
     yield server
     server.kill()
@@ -77,7 +80,7 @@ def demo(prepared: Server) -> Iterator[Server]:
 @pytest.fixture
 def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """No plan yet; the demo's pieces need not be worked out once more when it is opened."""
-    server = Server(linked(pieces, tmp_path / "empty"), demo=False, more=ON_DEMAND)
+    server = Server(linked(pieces, tmp_path / "empty"), demo=False, more=QUICK)
     yield server
     server.kill()
 
@@ -85,7 +88,7 @@ def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
 @pytest.fixture
 def fresh(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """The demo as somebody meets it who opens Haze for the first time."""
-    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False, more=ON_DEMAND)
+    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False, more=QUICK)
     yield server
     server.kill()
 
@@ -105,7 +108,7 @@ def page(page: Page, playwright: Playwright) -> Iterator[Page]:
 @pytest.fixture
 def own(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """A demo of one test, which may be killed; tablets come to another address of the machine."""
-    more = [*ON_DEMAND, "--host", "127.0.0.2", "--tablets"]
+    more = [*QUICK, "--host", "127.0.0.2", "--tablets"]
     server = Server(linked(pieces, tmp_path / "own"), demo=True, more=more)
     yield server
     server.kill()

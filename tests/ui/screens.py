@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
+from serving import Server
 
 # what lies behind a modal dialog is out of reach for everybody
 LOOKED_THROUGH = """asked => {
@@ -18,10 +19,10 @@ HINDERS = ("moderate", "serious", "critical")
 AXE = Path(__file__).parents[2] / "ui" / "node_modules" / "axe-core" / "axe.min.js"
 
 
-def open_demo(page: Page, address: str, plan: str = "Wardens") -> None:
-    """Open a plan of the demo and wait until its piece is drawn."""
-    page.goto(address)
-    page.get_by_test_id("plan").filter(has_text=plan).click()
+def open_demo(page: Page, server: Server, plan: str = "Wardens") -> None:
+    """Open a plan of the demo, by how its name begins, and wait until its piece is drawn."""
+    found = next(key for key, name in server.names().items() if name.startswith(plan))
+    page.goto(f"{server.address}plan/{found}/coats")
     drawn(page)
 
 
@@ -130,8 +131,3 @@ def faults(page: Page, theme: str, only: list[str] | None = None) -> list[tuple[
         for v in found["violations"]
         if v["impact"] in HINDERS
     ]
-
-
-def still(page: Page) -> None:
-    """Nothing moves while one waits: drawn without a graphics card, it would take from the work."""
-    page.emulate_media(reduced_motion="reduce")

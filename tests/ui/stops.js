@@ -32,10 +32,11 @@
   window.stops = {
     /** What Tab should reach, by name; keeps how each looks without the focus. */
     expected() {
-      document.activeElement?.blur?.();
+      const dialog = dialogs().at(-1);
+      if (dialog) (dialog.closest('.el-dialog, .el-drawer') ?? dialog.querySelector('.el-dialog')).focus();
+      else document.activeElement?.blur?.();
       unfocused.clear();
       for (const one of tabbable()) unfocused.set(one, drawnAs(one));
-      if (dialogs().length) tabbable()[0]?.focus(); // as a dialog does when it opens
       return [...new Set(tabbable().map(stop))];
     },
     /** Where the focus is and what is wrong with how it shows; null outside of what is expected. */

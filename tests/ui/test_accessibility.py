@@ -14,7 +14,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fresh: Server) -> None:
-    open_demo(page, fresh.address)
+    open_demo(page, fresh)
     title = page.locator(".el-tour__title")
     expect(title).to_have_text("Five words, in working order")
     # it does not follow to a screen that has none of its stops
@@ -39,7 +39,7 @@ def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fres
 
 
 def test_more_contrast_is_given_to_who_asks_for_it(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     lines = "() => getComputedStyle(document.documentElement).getPropertyValue('--edge')"
     before = page.evaluate(lines)
     page.emulate_media(contrast="more")

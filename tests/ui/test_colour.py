@@ -23,7 +23,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_a_colour_is_mixed_and_taken_into_the_coat(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 2)
     page.get_by_test_id("mix").click()
     dialog = page.get_by_role("dialog", name="Mix toward a colour")
@@ -72,7 +72,7 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
 
 
 def test_a_ladder_is_built_and_put_on_the_piece(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     # the ground the ladder stands on is known exactly once the rays are traced
     smooth(page)

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, CDPSession, Page, Playwright, expect
 from serving import Server
 
-from ui.conftest import LIMIT_MS, ON_DEMAND, linked
+from ui.conftest import LIMIT_MS, QUICK, linked
 from ui.places import DIALOG, PLACES, Place, live
 from ui.screens import clear_to_all
 
@@ -119,7 +119,7 @@ def tour(
     tmp_path_factory: pytest.TempPathFactory,
 ) -> Iterator[Tour]:
     server = Server(
-        linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True, more=ON_DEMAND
+        linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True, more=QUICK
     )
     server.prepare()
     live(server.address)

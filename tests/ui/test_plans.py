@@ -87,7 +87,7 @@ def set_rounds(page: Page, to: str) -> None:
 
 
 def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     other = page.context.new_page()
     open_demo(other, demo.address)
     set_rounds(other, "7")
@@ -176,7 +176,7 @@ def test_a_long_list_of_plans_is_drawn_as_it_is_scrolled(page: Page, empty: Serv
 def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     full = {"code": "disk_full", "detail": "The disk is full. Make room, then try again."}
     saves = re.compile(r"/api/plans/[0-9a-f]+$")
 

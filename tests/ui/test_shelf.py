@@ -132,7 +132,7 @@ def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
     gear.get_by_label("Needle", exact=True).fill("0,6")
     gear.get_by_role("button", name="Add").first.click()
     expect(gear.get_by_text("0.6 mm needle")).to_be_visible()
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.keyboard.press("4")
     page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
     choose(page, "Airbrush and needle", "Broad, 0.6 mm")

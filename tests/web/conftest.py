@@ -24,6 +24,6 @@ def plan(client: FlaskClient, bench: Bench, cone_stl: bytes, cone_cache: Path) -
     mesh = taken(client, cone_stl, name="cone.stl")
     made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
     assert made.status_code == 201
-    shutil.copytree(cone_cache, bench.folder / "cache", dirs_exist_ok=True)
+    shutil.copytree(cone_cache, bench.cache.folder, dirs_exist_ok=True)
     assert bench.cache.ready(Plan.model_validate(made.json["plan"]).piece) is not None
     return made.json

@@ -7,12 +7,12 @@ from pathlib import Path
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
-from haze.service.bench import Bench
 from haze.web.app import create_app
+from helpers import coarse
 
 
 def test_no_request_makes_the_server_fail(tmp_path: Path) -> None:
-    held = Bench(tmp_path / "fuzz")
+    held = coarse(tmp_path / "fuzz")
     schema = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(held))
     tried: list[str] = []
 

@@ -12,7 +12,7 @@ from flask.testing import FlaskClient
 from harmed import Harm, harmed, harms
 from haze.service.bench import Bench
 from haze.web.app import create_app
-from helpers import is_problem
+from helpers import coarse, is_problem
 from lived_in import lived_in, opened_screens
 
 LATER = "2026-99-99T99:99:99Z"
@@ -23,9 +23,8 @@ def lived(
     tmp_path_factory: pytest.TempPathFactory, cone_stl: bytes, cone_cache: Path
 ) -> Iterator[Bench]:
     """A bench after some evenings: something in every table."""
-    folder = tmp_path_factory.mktemp("lived") / "data"
-    shutil.copytree(cone_cache, folder / "cache")
-    held = Bench(folder)
+    held = coarse(tmp_path_factory.mktemp("lived") / "data")
+    shutil.copytree(cone_cache, held.cache.folder, dirs_exist_ok=True)
     lived_in(held, cone_stl)
     yield held
     held.close()
@@ -73,7 +72,7 @@ def test_a_harmed_cell_takes_no_screen_with_it(lived: Bench, screens: FlaskClien
 def test_haze_starts_beside_a_record_it_cannot_read(lived: Bench, one: Harm) -> None:
     with harmed(lived.folder, one) as done:
         assert done
-        again = Bench(lived.folder)
+        again = coarse(lived.folder)
         again.tidy()
         assert again.notices == []
         again.close()

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import IO, NamedTuple
 
 from haze.core.errors import BlockedError, NoLightError
+from haze.core.mesh.detail import COARSE, FINE, Detail
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
@@ -78,13 +79,14 @@ class StandsOf(NamedTuple):
 class Bench:
     """Database, cache, jobs and pieces of one data folder."""
 
-    def __init__(self, folder: Path, *, ahead: bool = True) -> None:
+    def __init__(self, folder: Path, *, ahead: bool = True, detail: Detail = FINE) -> None:
         """Open a data folder.
 
         Parameters
         ----------
         folder : made when it is not there
         ahead : whether pieces and pictures are worked out before anybody asks for them
+        detail : how finely pieces are divided
         """
         self.folder = folder
         self._ahead = ahead
@@ -92,7 +94,8 @@ class Bench:
         fill(self.db)
         self.jobs = Jobs(self.db.told)
         self.incoming = folder / "incoming"
-        self.cache = PieceCache(self.db, folder / "cache", waiting=self.jobs.idle)
+        kept_in = folder / ("cache-coarse" if detail is COARSE else "cache")
+        self.cache = PieceCache(self.db, kept_in, detail=detail, waiting=self.jobs.idle)
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
         self.news = News()
@@ -110,7 +113,7 @@ class Bench:
         self.at_start("The notebook", partial(catch_up, self.db))
 
     def _clear_left_over(self) -> None:
-        for folder in (self.folder, self.incoming, self.folder / "cache"):
+        for folder in (self.folder, self.incoming, self.cache.folder):
             clear_parts(folder)
 
     def at_start(self, what: str, work: Callable[[], object]) -> None:
@@ -149,7 +152,7 @@ class Bench:
 
     def prepare(self, piece: Piece) -> tuple[str, JobView | None]:
         """The piece's key, and the job that makes it when it is not ready."""
-        key = key_of(piece)
+        key = self.cache.key(key_of(piece))
         if self.cache.ready(piece) is not None:
             return key, None
 

@@ -6,9 +6,9 @@ import numpy as np
 import trimesh
 
 from haze.core.mesh.bodies import groups
+from haze.core.mesh.detail import FINE
 from haze.core.mesh.mesh import RawMesh
 from haze.core.mesh.prepare import prepare
-from haze.core.mesh.refine import MOST_VERTICES
 
 
 def raw(mesh: trimesh.Trimesh) -> RawMesh:
@@ -22,7 +22,7 @@ def test_bodies_are_known_by_faces_of_the_file_through_decimation() -> None:
     ]
     each = len(balls[0].faces)
     piece = prepare(raw(trimesh.util.concatenate(balls)), up="z", show="-y")
-    assert len(piece.vertices) <= MOST_VERTICES
+    assert len(piece.vertices) <= FINE.most_vertices
     assert np.unique(piece.body).tolist() == [0, each, 2 * each]
     x = piece.to_file(piece.vertices.astype(float))[:, 0]
     assert x[piece.body == 0].max() < 4.1

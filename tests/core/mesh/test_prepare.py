@@ -7,9 +7,9 @@ import pytest
 import trimesh
 
 from haze.core.errors import CancelledError, MeshError
+from haze.core.mesh.detail import FINE
 from haze.core.mesh.mesh import RawMesh
 from haze.core.mesh.prepare import LONGEST_EDGE, prepare
-from haze.core.mesh.refine import MOST_VERTICES
 from haze.core.mesh.scale import DIAGONAL
 
 
@@ -20,7 +20,7 @@ def raw(mesh: trimesh.Trimesh) -> RawMesh:
 def test_preparing_keeps_area_within_one_percent_and_scales_to_the_diagonal() -> None:
     box = trimesh.creation.box((20, 30, 60))
     piece = prepare(raw(box), up="z", show="-y")
-    assert 20_000 <= len(piece.vertices) <= MOST_VERTICES
+    assert 20_000 <= len(piece.vertices) <= FINE.most_vertices
     assert np.linalg.norm(np.ptp(piece.vertices, axis=0)) == pytest.approx(DIAGONAL, rel=1e-4)
     assert piece.height == pytest.approx(60 / 70 * 100, rel=1e-4)
     # a 60 mm tall box of 20 × 30 has 72 cm²
@@ -30,9 +30,9 @@ def test_preparing_keeps_area_within_one_percent_and_scales_to_the_diagonal() ->
 
 def test_a_large_mesh_is_decimated_with_its_shape_kept() -> None:
     ball = trimesh.creation.icosphere(subdivisions=7)
-    assert len(ball.vertices) > 2 * MOST_VERTICES
+    assert len(ball.vertices) > 2 * FINE.most_vertices
     piece = prepare(raw(ball), up="z", show="-y")
-    assert len(piece.vertices) <= MOST_VERTICES
+    assert len(piece.vertices) <= FINE.most_vertices
     assert float(piece.vertex_area.sum()) == pytest.approx(piece.raw_area, rel=0.01)
     edges = piece.vertices[piece.faces[:, 0]] - piece.vertices[piece.faces[:, 1]]
     assert np.linalg.norm(edges, axis=1).max() <= LONGEST_EDGE * 1.01

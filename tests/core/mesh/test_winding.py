@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 import trimesh
 
+from haze.core.mesh.detail import FINE
 from haze.core.mesh.mesh import RawMesh
 from haze.core.mesh.prepare import prepare
-from haze.core.mesh.refine import MOST_VERTICES
 from haze.core.mesh.winding import agree, shared_edges
 
 
@@ -79,7 +79,7 @@ def test_loose_triangles_are_joined_over_their_gaps(subdivisions: int) -> None:
     loose[flipped] = loose[flipped][:, ::-1]
     faces = np.arange(3 * len(loose), dtype=np.int32).reshape(-1, 3)
     piece = prepare(RawMesh(loose.reshape(-1, 3), faces), up="z", show="-y")
-    assert len(piece.vertices) <= MOST_VERTICES
+    assert len(piece.vertices) <= FINE.most_vertices
     outward = np.einsum("ij,ij->i", piece.normals, piece.vertices)
     assert (outward > 0).mean() > 0.97
     radius = np.linalg.norm(piece.vertices, axis=1)

@@ -31,7 +31,7 @@ from haze.service.plan.plans import PlanView
 from haze.store import booth as store
 from haze.store import trials
 from haze.store.connection import MissingError
-from helpers import ended, going
+from helpers import coarse, ended, going
 
 
 @dataclass
@@ -317,7 +317,7 @@ def test_what_a_press_teaches_is_not_lost_by_a_cut_between(
             bench.take_presses(at_booth.day, body)
     assert trials.every(bench.db.connection()) == []
     assert [e.id for e in at_booth.view().events] == ["press-aaaa"]
-    again = Bench(bench.folder)
+    again = coarse(bench.folder)
     again.warm()
     learned = again.jobs.start(
         f"learn {at_booth.day}", "Learning", lambda _: None, turn="early"

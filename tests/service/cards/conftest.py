@@ -9,12 +9,13 @@ from haze.service.bench import Bench
 from haze.service.cards import cards
 from haze.service.cards.cards import CardView
 from haze.service.cards.photos import CardPhotoView
+from helpers import coarse
 from service.cards.printed import DEEP, body, read, simulated
 
 
 @pytest.fixture(scope="module")
 def club(tmp_path_factory: pytest.TempPathFactory) -> Bench:
-    bench = Bench(tmp_path_factory.mktemp("club"))
+    bench = coarse(tmp_path_factory.mktemp("club"))
     saltgate.load_shelf(bench.db)
     return bench
 

@@ -16,11 +16,12 @@ from haze.service.cards import practice
 from haze.service.cards.practice import PracticeAnswer, PracticeView
 from haze.service.shelf.shelf import Shelf
 from haze.store.connection import MissingError
+from helpers import coarse
 
 
 @pytest.fixture(scope="module")
 def club(tmp_path_factory: pytest.TempPathFactory) -> Bench:
-    bench = Bench(tmp_path_factory.mktemp("club"))
+    bench = coarse(tmp_path_factory.mktemp("club"))
     saltgate.load_shelf(bench.db)
     return bench
 
@@ -74,7 +75,7 @@ def test_every_look_is_shown_and_its_measure_told(club: Bench) -> None:
 
 
 def test_an_empty_shelf_is_practised_on_with_usual_gear(tmp_path: Path) -> None:
-    bench = Bench(tmp_path)
+    bench = coarse(tmp_path)
     nothing = Shelf(paints=[], thinners=[], airbrushes=[])
     one = practice.practice_card(bench.db, nothing, bench.beliefs)
     assert (one.paint, one.needle_mm) == ("A deep blue", 0.3)

@@ -22,11 +22,12 @@ from haze.service.cards.swatch import (
     SwatchBody,
     swatch,
 )
+from helpers import coarse
 
 
 @pytest.fixture(scope="module")
 def club(tmp_path_factory: pytest.TempPathFactory) -> Bench:
-    bench = Bench(tmp_path_factory.mktemp("club"))
+    bench = coarse(tmp_path_factory.mktemp("club"))
     saltgate.load_shelf(bench.db)
     return bench
 

@@ -8,11 +8,12 @@ from pathlib import Path
 import pytest
 
 from haze.service.bench import Bench
+from helpers import coarse
 
 
 @pytest.fixture
 def other(tmp_path: Path) -> Iterator[Bench]:
     """A wiped folder: nothing but the starter shelf."""
-    held = Bench(tmp_path / "other")
+    held = coarse(tmp_path / "other")
     yield held
     held.close()

@@ -36,7 +36,7 @@ from haze.service.shelf.paints import paint_of
 from haze.store import shelf as rows
 from haze.store.connection import MissingError
 from haze.store.connection import now as moment
-from helpers import CARD, going
+from helpers import CARD, coarse, going
 from service.files.carded import carded
 
 
@@ -115,7 +115,7 @@ def test_a_plan_that_is_written_and_taken_in_elsewhere_is_equal(
     assert (done.plans, done.trials, done.plan) == (1, 4, kept.id)
     assert plans.open_plan(other.db, kept.id).plan == kept.plan
     # equal pictures: the very same colours on the very same piece
-    shutil.copytree(bench.folder / "cache", other.folder / "cache", dirs_exist_ok=True)
+    shutil.copytree(bench.cache.folder, other.cache.folder, dirs_exist_ok=True)
     assert other.thumbnail(kept.plan) == bench.thumbnail(kept.plan)
     assert other.beliefs.fingerprint == bench.beliefs.fingerprint
     # equal calibration: what is believed of its paints is bit for bit the same
@@ -250,7 +250,7 @@ def test_whatever_the_plan_it_comes_back_equal(
     from haze.service.plan.start import NewPlan, start
 
     folder = tmp_path_factory.mktemp("any")
-    one, two = Bench(folder / "one"), Bench(folder / "two")
+    one, two = coarse(folder / "one"), coarse(folder / "two")
     try:
         mesh = add_mesh(one.db, cone_stl, name="cone.stl")
         view = start(one.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
@@ -503,7 +503,7 @@ def test_a_backup_taken_while_something_is_written_is_whole(
     restored = tmp_path / "restored"
     restored.mkdir()
     shutil.copy(target, restored / "haze.sqlite3")
-    again = Bench(restored)
+    again = coarse(restored)
     try:
         assert plans.open_plan(again.db, kept.id).plan == kept.plan
         assert [s.id for s in again.notebook().sessions] == [
@@ -524,14 +524,14 @@ def test_a_folder_that_was_moved_and_renamed_opens(tmp_path: Path, cone_stl: byt
     from haze.service.piece.meshes import add_mesh
     from haze.service.plan.start import NewPlan, start
 
-    first = Bench(tmp_path / "here")
+    first = coarse(tmp_path / "here")
     mesh = add_mesh(first.db, cone_stl, name="cone.stl")
     view = start(first.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
     tried(first, view.plan, ["specks"])
     first.close()
     (tmp_path / "elsewhere").mkdir()
     (tmp_path / "here").rename(tmp_path / "elsewhere" / "bënch two")
-    again = Bench(tmp_path / "elsewhere" / "bënch two")
+    again = coarse(tmp_path / "elsewhere" / "bënch two")
     try:
         again.tidy()
         assert plans.open_plan(again.db, view.id).plan == view.plan

@@ -22,7 +22,7 @@ from haze.service.plan import plans
 from haze.store import shelf as rows
 from haze.store.connection import MissingError
 from haze.store.shelf import AirbrushRow
-from helpers import going
+from helpers import coarse, going
 
 FINE = AirbrushRow(id="fine-two", name="Fine", needle_mm=0.2, cup_ml=2.0)
 
@@ -68,7 +68,7 @@ def test_with_a_finer_needle_in_a_cold_damp_room_every_number_is_worked_out_anew
 
 
 def test_the_bust_in_practice_light_with_a_fine_needle_in_a_cold_damp_room(tmp_path: Path) -> None:
-    bench = Bench(tmp_path / "demo")
+    bench = coarse(tmp_path / "demo")
     try:
         saltgate.load(bench.db)
         herald = next(p for p in plans.every(bench.db) if p.name.startswith("Herald"))

@@ -28,7 +28,7 @@ from haze.store import booth as booth_store
 from haze.store import sessions
 from haze.store import trials as trial_store
 from haze.store.connection import MissingError
-from helpers import CARD, going
+from helpers import CARD, coarse, going
 
 
 def trial(n: int, look: str = "specks", *, paint: str = "tern-white") -> TrialBody:
@@ -197,7 +197,7 @@ def test_a_session_from_a_file_is_told_by_what_was_pressed(
     before = sessions.one(bench.db.connection(), line.id)
     out = io.BytesIO()
     written.write_plan(bench.db, evening.plan.id, out, lambda _: None)
-    other = Bench(tmp_path / "other")
+    other = coarse(tmp_path / "other")
     try:
         token = looked.keep(other.incoming, io.BytesIO(out.getvalue()))
         taken.take_in(other.db, other.incoming, TakeBody(token=token), going)

@@ -33,10 +33,10 @@ def test_at_start_parts_are_cleared_and_the_cache_is_held_to_its_size(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(cache, "MOST_CACHE_BYTES", 150)
-    old = made(bench.folder / "cache", "old.npy", 100, age=9)
-    new = made(bench.folder / "cache", "new.npy", 100, age=1)
+    old = made(bench.cache.folder, "old.npy", 100, age=9)
+    new = made(bench.cache.folder, "new.npy", 100, age=1)
     bench.incoming.mkdir()
-    parts = [bench.folder / "a.part", bench.incoming / "b.part", bench.folder / "cache" / "c.part"]
+    parts = [bench.folder / "a.part", bench.incoming / "b.part", bench.cache.folder / "c.part"]
     for part in parts:
         part.write_bytes(b"half")
     bench.tidy()

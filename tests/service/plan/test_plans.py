@@ -16,7 +16,7 @@ from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
 from haze.store.connection import MissingError
-from helpers import with_spray
+from helpers import coarse, with_spray
 
 
 def test_a_bad_mesh_leaves_nothing_behind(bench: Bench) -> None:
@@ -26,14 +26,14 @@ def test_a_bad_mesh_leaves_nothing_behind(bench: Bench) -> None:
 
 
 def test_everything_is_there_after_a_restart(tmp_path: Path, cone_stl: bytes) -> None:
-    one = Bench(tmp_path)
+    one = coarse(tmp_path)
     mesh = add_mesh(one.db, cone_stl, name="cone.stl")
     made = start(one.db, NewPlan(mesh=mesh.id, name="Stays"))
     changed = with_spray(made.plan, 0, pressure_psi=17.5)
     saved = plans.save(one.db, made.id, version=made.version, plan=changed, what="Pressure")
     settings.write(one.db, "theme", "lamp_off")
     one.close()
-    two = Bench(tmp_path)
+    two = coarse(tmp_path)
     found = plans.open_plan(two.db, made.id)
     assert found == saved
     assert found.can_undo

@@ -15,6 +15,7 @@ from haze.service.shelf import files as shelf_files
 from haze.service.shelf import shelf
 from haze.service.shelf.paints import PaintOnShelf
 from haze.store import shelf as rows
+from helpers import coarse
 
 words = st.text(
     st.characters(codec="utf-8", exclude_categories=("C", "Z")), min_size=1, max_size=30
@@ -47,7 +48,7 @@ def test_a_shelf_travels_to_an_empty_one(stocked: Bench, tmp_path) -> None:  # t
     )
     shelf.put_paint(stocked.db, swatched)
     data = shelf_files.export_csv(stocked.db)
-    other = Bench(tmp_path / "other")
+    other = coarse(tmp_path / "other")
     with other.db.atomic() as tx:
         rows.set_paints_trashed(tx, [r.id for r in rows.paints(tx)], trashed=True)
         rows.empty_paint_trash(tx)
@@ -213,7 +214,7 @@ def test_cells_a_spreadsheet_would_run_are_text_and_come_back_equal(bench: Bench
 
 def test_a_look_at_a_table_holds_nobody_up(stocked: Bench) -> None:
     rows_in = [{"name": f"Chart {n}", "colour": f"#{n:06x}"} for n in range(300)]
-    other = Bench(stocked.folder)
+    other = coarse(stocked.folder)
     with other.db.atomic():  # somebody is in the middle of a save
         seen = shelf_files.import_csv(stocked.db, write_rows(rows_in), apply=False)
     assert (seen.new, seen.applied) == (300, False)

@@ -12,13 +12,12 @@ from playwright.sync_api import Browser, Page, expect
 from serving import Server
 
 from ui.conftest import LIMIT_MS
-from ui.screens import choose, chosen, clear_to_all, open_shelf, still
+from ui.screens import choose, chosen, clear_to_all, open_shelf
 
 pytestmark = pytest.mark.browser
 
 
 def open_cards(page: Page, demo: Server) -> None:
-    still(page)
     open_shelf(page, demo.address)
     page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
     page.goto(f"{demo.address}cards")

@@ -7,7 +7,7 @@ from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
 from ui.conftest import LIMIT_MS
-from ui.screens import choose, clear_to_all, open_shelf, still
+from ui.screens import choose, clear_to_all, open_shelf
 
 pytestmark = pytest.mark.browser
 # places on the wardens as they are planned, in shares of the picture; and how the stand-in's photo
@@ -29,7 +29,6 @@ def press(picture: Locator, x: float, y: float) -> None:
 
 
 def open_compare(page: Page, demo: Server) -> None:
-    still(page)
     open_shelf(page, demo.address)
     page.request.put(f"{demo.address}api/settings", data={"name": "devices", "value": "simulated"})
     page.goto(f"{demo.address}cards")

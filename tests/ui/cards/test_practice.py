@@ -6,13 +6,12 @@ import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
-from ui.screens import open_shelf, still
+from ui.screens import open_shelf
 
 pytestmark = pytest.mark.browser
 
 
 def test_a_card_is_named_judged_and_followed_by_another(page: Page, demo: Server) -> None:
-    still(page)
     open_shelf(page, demo.address)
     page.get_by_role("link", name="Cards").click()
     page.get_by_test_id("cards-tabs").get_by_text("Practise").click()

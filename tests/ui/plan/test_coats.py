@@ -27,7 +27,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 6)
     smooth(page)
     azimuth = page.get_by_role("textbox", name="Azimuth")
@@ -44,7 +44,7 @@ def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Serv
 
 
 def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 6)
     smooth(page)
     asked: list[tuple[str, str]] = []
@@ -81,7 +81,7 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
 
 
 def test_a_station_moves_by_typing_and_by_arrow_keys(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 6)
     azimuth, elevation = (
         page.get_by_role("textbox", name="Azimuth"),
@@ -111,7 +111,7 @@ def test_a_station_moves_by_typing_and_by_arrow_keys(page: Page, demo: Server) -
 
 
 def test_a_coat_is_added_moved_and_removed(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.get_by_role("button", name="Step", exact=True).click()
     page.get_by_role("dialog").get_by_label("Paint").click()
     page.get_by_role("option", name="Violet Hour Brindlecot").click()
@@ -140,7 +140,7 @@ def test_a_coat_is_added_moved_and_removed(page: Page, demo: Server) -> None:
 
 
 def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     for at in (3, 2):
         page.get_by_role("button", name="Down", exact=True).click()
@@ -164,7 +164,7 @@ def test_a_finding_is_mended_by_one_press_or_quieted(page: Page, demo: Server) -
 
 
 def test_core_samples_are_taken_by_click_and_key_and_pinned(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     box = page.get_by_test_id("piece").bounding_box()
     assert box is not None
     page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + box["height"] * 0.52)
@@ -184,7 +184,7 @@ def test_core_samples_are_taken_by_click_and_key_and_pinned(page: Page, demo: Se
 
 
 def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.get_by_role("button", name="Step", exact=True).click()
     page.get_by_role("dialog").get_by_text("Light: a lighter coat from the light").click()
     page.get_by_role("option", name="Dry brush", exact=True).click()
@@ -207,7 +207,7 @@ def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -
 
 
 def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     page.get_by_test_id("sequence").click()
     dialog = page.get_by_test_id("start-sequence")
     choose(dialog, "1. What is it?", "A bust")
@@ -225,7 +225,7 @@ def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Se
 def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     page.get_by_test_id("sequence").click()
     dialog = page.get_by_test_id("start-sequence")
     choose(dialog, "1. What is it?", "A bust")
@@ -259,7 +259,7 @@ def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
 
 
 def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.get_by_test_id("priming").click()
     ways = page.get_by_test_id("ways")
     expect(ways.get_by_alt_text("The values it leaves")).to_have_count(3)
@@ -268,7 +268,7 @@ def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
 
 
 def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Marrow")
+    open_demo(page, demo, "Marrow")
     page.keyboard.press("3")
     page.get_by_test_id("priming").click()
     expect(page.get_by_test_id("assumed")).to_contain_text("no light coat")
@@ -278,7 +278,7 @@ def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: 
 def test_a_mask_over_everything_but_a_part_is_laid_and_taken_off_by_keys(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 5)
     before = page.locator("[data-test^='layer-']").count()
     page.get_by_test_id("add-step").click()

@@ -14,7 +14,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_the_cup_tells_drops_settings_and_cautions(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 5)
     page.keyboard.press("4")
     cup = page.get_by_role("img", name="Cup, in pouring order")
@@ -43,7 +43,7 @@ def test_the_cup_tells_drops_settings_and_cautions(page: Page, demo: Server) -> 
 
 
 def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 2)
     page.keyboard.press("4")
     distance = page.get_by_label("Distance", exact=True)
@@ -60,7 +60,7 @@ def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server)
 
 
 def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 5)
     page.keyboard.press("4")
     page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
@@ -75,7 +75,7 @@ def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Se
 
 
 def test_the_run_sheet_has_all(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.keyboard.press("5")
     page.locator("[data-test=strands]").wait_for()
     page.get_by_role("radiogroup", name="How the day is shown").get_by_text("Run sheet").click()
@@ -96,7 +96,7 @@ def window(page: Page) -> Locator:
 def test_the_point_is_moved_on_the_window_by_pointer_and_by_arrows(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     page.keyboard.press("4")
     field = window(page).locator(".catch").bounding_box()
@@ -125,7 +125,7 @@ def test_the_point_is_moved_on_the_window_by_pointer_and_by_arrows(
 
 
 def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     page.keyboard.press("4")
     window(page)
@@ -147,7 +147,7 @@ def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -
 
 
 def test_trouble_names_a_cause_and_turns_its_knob(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     page.keyboard.press("4")
     window(page)
@@ -168,7 +168,7 @@ def test_trouble_names_a_cause_and_turns_its_knob(page: Page, demo: Server) -> N
 def test_other_schools_are_told_and_one_is_taken_and_kept_as_ones_own(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     page.keyboard.press("4")
     window(page)
@@ -239,7 +239,7 @@ def test_a_bench_keeps_its_point_and_is_chosen_by_keys(page: Page, demo: Server)
 
 
 def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 4)
     page.keyboard.press("4")
     page.get_by_test_id("amounts").click()
@@ -264,7 +264,7 @@ def test_amounts_tell_what_to_buy_and_a_bottle_has_its_label(page: Page, demo: S
 def test_a_coat_for_one_part_says_how_far_it_shows_and_that_the_next_part_is_masked(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.get_by_test_id("layer-8").click()
     page.keyboard.press("4")
     expect(page.get_by_test_id("overspray")).to_contain_text(
@@ -279,7 +279,7 @@ def test_a_coat_for_one_part_says_how_far_it_shows_and_that_the_next_part_is_mas
 def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
     page: Page, demo: Server
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 2)
     page.keyboard.press("4")
     window(page)

@@ -17,7 +17,7 @@ def laid(page: Page) -> None:
 
 
 def open_day(page: Page, server: Server, plan: str = "Wardens") -> None:
-    open_demo(page, server.address, plan)
+    open_demo(page, server, plan)
     page.keyboard.press("5")
     laid(page)
     # an earlier test may have left a day of this plan as it was then

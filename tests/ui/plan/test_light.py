@@ -12,7 +12,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_the_light_moves_by_pointer_and_keyboard(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.keyboard.press("2")
     azimuth = page.get_by_role("textbox", name="Azimuth")
     shares = page.get_by_label("How much is lit")
@@ -32,7 +32,7 @@ def test_the_light_moves_by_pointer_and_keyboard(page: Page, demo: Server) -> No
 
 
 def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     select_coat(page, 3)
     page.get_by_test_id("work-out").wait_for()
     azimuth = page.get_by_role("textbox", name="Azimuth")
@@ -52,7 +52,7 @@ def test_the_angles_are_worked_out_and_undone(page: Page, demo: Server) -> None:
 
 
 def test_lights_come_from_a_preset_are_compared_and_go(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     page.keyboard.press("2")
     choose(page, "Light plan to start from", "Two sides")
     expect(page.locator("[data-test^='sun-']")).to_have_count(2)
@@ -70,7 +70,7 @@ def test_lights_come_from_a_preset_are_compared_and_go(page: Page, demo: Server)
 
 
 def test_a_glow_is_placed_by_keyboard_and_a_coat_aimed_round_it(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     page.keyboard.press("2")
     page.get_by_test_id("add-glow").click()
     expect(page.get_by_text("Click on the piece where the glow sits.")).to_be_visible()

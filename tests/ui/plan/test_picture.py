@@ -70,7 +70,7 @@ def steep(image: np.ndarray) -> float:
 
 
 def test_chips_have_edges_finer_than_the_mesh(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Marrow")
+    open_demo(page, demo, "Marrow")
     smooth(page)
     page.locator("[data-test=piece][data-grained]").wait_for()
     for _ in range(7):
@@ -85,7 +85,7 @@ def test_chips_have_edges_finer_than_the_mesh(page: Page, demo: Server) -> None:
 
 
 def test_near_and_home_and_across(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.keyboard.press("1")
     smooth(page)
     page.locator("[data-test=piece][data-grained]").wait_for()
@@ -140,7 +140,7 @@ def test_two_fingers_bring_it_near(browser: Browser, demo: Server) -> None:
 
 
 def test_a_held_key_shows_the_piece_before_the_last_change(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     smooth(page)
     first = drawn_anew(page)
     page.get_by_test_id("layer-3").click()
@@ -169,7 +169,7 @@ def test_a_held_key_shows_the_piece_before_the_last_change(page: Page, demo: Ser
 def test_every_coat_beside_the_others_is_turned_gone_to_and_saved(
     page: Page, demo: Server, tmp_path: Path
 ) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     smooth(page)
     page.get_by_test_id("coat-by-coat").click()
     tiles = page.get_by_test_id("tiles")
@@ -194,7 +194,7 @@ def test_every_coat_beside_the_others_is_turned_gone_to_and_saved(
 
 
 def test_two_versions_stand_side_by_side_and_turn_together(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.get_by_test_id("side-by-side").click()
     panes = page.locator("[data-test=pane][data-drawn]")
     expect(panes).to_have_count(2)
@@ -220,7 +220,7 @@ def test_it_fills_its_card_and_stays_clear_of_the_words(
     page: Page, demo: Server, width: int, plan: str
 ) -> None:
     page.set_viewport_size({"width": width, "height": 800 if width < 1900 else 1080})
-    open_demo(page, demo.address, plan)
+    open_demo(page, demo, plan)
     page.keyboard.press("1")
     smooth(page)
     shown = piece_in(drawn_anew(page))

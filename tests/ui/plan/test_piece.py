@@ -12,7 +12,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_the_demo_shows_the_warden_coat_by_coat(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     expect(page.get_by_role("heading", name="Wardens of the spring tide")).to_be_visible()
     page.keyboard.press("1")  # where no airbrush points at the piece
     seen = [picture(page)]
@@ -28,7 +28,7 @@ def test_the_demo_shows_the_warden_coat_by_coat(page: Page, demo: Server) -> Non
 
 
 def test_keys_lead_through_the_steps_and_looks(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     for key, heading in (
         ("1", "Harbour warden"),
         ("2", "Show side"),
@@ -58,7 +58,7 @@ def test_keys_lead_through_the_steps_and_looks(page: Page, demo: Server) -> None
 
 
 def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Herald")
+    open_demo(page, demo, "Herald")
     page.keyboard.press("1")
     parts = page.get_by_test_id("parts")
     expect(parts).to_contain_text("can be reached")
@@ -84,7 +84,7 @@ def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None
 
 
 def test_every_look_draws_and_tells_what_it_shows(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address, "Lamp stair")
+    open_demo(page, demo, "Lamp stair")
     seen = {picture(page)}
     for look in ("value", "this coat", "reach", "still bare", "light wanted", "off plan"):
         count = draws(page)
@@ -96,7 +96,7 @@ def test_every_look_draws_and_tells_what_it_shows(page: Page, demo: Server) -> N
 
 
 def test_the_side_that_faces_the_painter_becomes_the_show_side(page: Page, demo: Server) -> None:
-    open_demo(page, demo.address)
+    open_demo(page, demo)
     page.keyboard.press("1")
     for _ in range(9):
         page.keyboard.press("ArrowRight")

@@ -13,6 +13,7 @@ from haze.core.arrays import Array, Ints, Longs
 from haze.core.errors import MeshError
 from haze.core.mesh.bodies import body_of_vertices, carry_over
 from haze.core.mesh.corners import joined_corners, morton_order
+from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.frame import frame_rotation
 from haze.core.mesh.mesh import (
     PreparedMesh,
@@ -21,32 +22,30 @@ from haze.core.mesh.mesh import (
     vertex_areas,
     vertex_normals,
 )
-from haze.core.mesh.refine import MOST_VERTICES, simplified, split_long_edges
+from haze.core.mesh.refine import simplified, split_long_edges
 from haze.core.mesh.scale import DIAGONAL
 from haze.core.mesh.winding import face_outward
 from haze.core.progress import Progress, tell
 
 ALGORITHM = 3  # part of every cache key: raise it when the output changes
 STOPPED = "Stopped before the surface was prepared."
-LEAST_VERTICES = 20_000
-LONGEST_EDGE = DIAGONAL / 75.0
 
 
-def _coarsened(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
+def _coarsened(vertices: Array, faces: Ints, detail: Detail) -> tuple[Array, Ints]:
     """Fewer triangles where there are more than the sums need."""
-    if len(vertices) <= MOST_VERTICES:
+    if len(vertices) <= detail.most_vertices:
         return vertices, faces
-    return simplified(vertices, faces, MOST_VERTICES * 3 // 4)
+    return simplified(vertices, faces, detail.most_vertices)
 
 
-def _refined(vertices: Array, faces: Ints) -> tuple[Array, Ints]:
+def _refined(vertices: Array, faces: Ints, detail: Detail) -> tuple[Array, Ints]:
     """Long edges split until there are points enough to tell light from dark."""
-    longest = LONGEST_EDGE
+    longest = detail.longest_edge
     for _ in range(4):
         vertices, faces = split_long_edges(
-            vertices, faces, longest=longest, most_vertices=MOST_VERTICES
+            vertices, faces, longest=longest, most_vertices=detail.most_vertices
         )
-        if len(vertices) >= LEAST_VERTICES:
+        if len(vertices) >= detail.least_vertices:
             break
         longest *= 0.6
     return vertices, faces
@@ -66,17 +65,19 @@ def prepare(
     up: str,
     show: str,
     turn_deg: float = 0.0,
+    detail: Detail = FINE,
     progress: Progress | None = None,
 ) -> PreparedMesh:
-    """Prepare a mesh: 20–60k vertices where its form allows, in the piece frame.
+    """Prepare a mesh, in the piece frame: 20–60k vertices where its form allows.
 
     Parameters
     ----------
-    progress : called with the share done; returning False cancels (`CancelledError`)
     raw : as it was read
     up : axis of the file that points up
     show : side of the file that shows
     turn_deg : float [°], further turn about the upright axis
+    detail : how finely the surface is divided
+    progress : called with the share done; returning False cancels (`CancelledError`)
 
     Raises
     ------
@@ -97,9 +98,9 @@ def prepare(
     raw_area = float(triangles.area(vertices[faces]).sum())
     body = body_of_vertices(faces, number, len(vertices))
     old_vertices = vertices
-    vertices, faces = _coarsened(vertices, faces)
+    vertices, faces = _coarsened(vertices, faces, detail)
     tell(progress, 0.8, STOPPED)
-    vertices, faces = _refined(vertices, faces)
+    vertices, faces = _refined(vertices, faces, detail)
     height = float(np.ptp(vertices[:, 2]))
     if height < 1e-6 * DIAGONAL:
         raise MeshError("The mesh is flat along its up direction; choose another way up.")

@@ -8,8 +8,6 @@ import numpy as np
 from haze.core.arrays import Array, Ints, Longs
 from haze.core.mesh.corners import drop_unused, merge_corners
 
-MOST_VERTICES = 60_000
-
 
 def split_long_edges(
     vertices: Array, faces: Ints, *, longest: float, most_vertices: int
@@ -83,17 +81,18 @@ def simplified(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array,
     ----------
     vertices : (n, 3) float [mesh unit]
     faces : (m, 3) int, corners of each triangle
-    most_vertices : int, how many may stay
+    most_vertices : int, how many may stay; three quarters are aimed at
     """
+    aim = most_vertices * 3 // 4
     # quadric decimation keeps about two faces a vertex
-    target = 1.0 - 2.0 * most_vertices / len(faces)
+    target = 1.0 - 2.0 * aim / len(faces)
     if target <= 0:
-        return _clustered(vertices, faces, most_vertices)
+        return _clustered(vertices, faces, aim)
     v, f = fast_simplification.simplify(
         vertices.astype(np.float32), faces.astype(np.int32), target_reduction=target
     )
     v, f = drop_unused(v.astype(np.float64), f.astype(np.int32))
-    return (v, f) if len(v) <= MOST_VERTICES else _clustered(v, f, most_vertices)
+    return (v, f) if len(v) <= most_vertices else _clustered(v, f, aim)
 
 
 def _clustered(vertices: Array, faces: Ints, most_vertices: int) -> tuple[Array, Ints]:

@@ -102,7 +102,7 @@ def data_view(db: Database, folder: Path) -> DataView:
     return DataView(
         folder=str(folder),
         database_bytes=_size_of(db.path),
-        cache_bytes=sum(f.stat().st_size for f in (folder / "cache").rglob("*") if f.is_file()),
+        cache_bytes=sum(f.stat().st_size for f in folder.glob("cache*/*") if f.is_file()),
         photos=count,
         photo_bytes=size,
         backed_up_at=last,

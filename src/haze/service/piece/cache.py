@@ -6,6 +6,7 @@ together. Each is cached on its own, so that taking a part off and putting it ba
 
 from __future__ import annotations
 
+import hashlib
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import AbstractContextManager, contextmanager, nullcontext
@@ -17,6 +18,7 @@ import numpy as np
 from haze.core.arrays import Mask, Table
 from haze.core.directions import COUNT
 from haze.core.light import visibility as seeing
+from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.piece import Piece
 from haze.core.progress import tell
@@ -40,16 +42,27 @@ class PieceCache:
         db: Database,
         folder: Path,
         *,
+        detail: Detail = FINE,
         waiting: Callable[[], AbstractContextManager[None]] = nullcontext,
     ) -> None:
-        """`waiting` is held while somebody waits for a piece that another makes."""
+        """Pieces of one detail in one folder.
+
+        `waiting` is held while somebody waits for a piece that another makes.
+        """
         self._db = db
         self.folder = folder
+        self._detail = detail
         self._waiting = waiting
         self._held: Memo[str, ReadyPiece] = Memo(KEPT_PIECES)
         self._plain: Memo[str, PreparedMesh] = Memo(1)  # while what it sees is worked out
         self._made_now: dict[str, threading.Lock] = {}
         self._lock = threading.Lock()
+
+    def key(self, standing: str) -> str:
+        """Key of the piece here; `standing` is its key whatever the detail (`key_of`)."""
+        if self._detail == FINE:
+            return standing
+        return hashlib.sha256(f"{standing} {self._detail}".encode()).hexdigest()
 
     def plain(self, key: str) -> PreparedMesh | None:
         """The surface of the piece that is being worked out, once it is prepared."""
@@ -61,7 +74,7 @@ class PieceCache:
 
     def ready(self, piece: Piece) -> ReadyPiece | None:
         """The piece when it is worked out already, in memory or in the cache folder, else None."""
-        key = key_of(piece)
+        key = self.key(key_of(piece))
         found = self.held(key)
         if found is not None:
             return found
@@ -74,8 +87,9 @@ class PieceCache:
             self._hold(loaded)
         return loaded
 
-    def known(self, key: str) -> bool:
+    def known(self, standing: str) -> bool:
         """Whether the piece was worked out, in memory or in the cache folder."""
+        key = self.key(standing)
         return key in self._held or self._path(key, "ready").exists()
 
     def make(self, piece: Piece, report: Report) -> ReadyPiece:
@@ -100,7 +114,7 @@ class PieceCache:
             mine.release()
 
     def _make(self, piece: Piece, report: Report) -> ReadyPiece:
-        stance, key = Stance.of(piece), key_of(piece)
+        stance, key = Stance.of(piece), self.key(key_of(piece))
         mesh = self.surface(stance, report)
         self._plain.put(key, mesh)
         report(0.3, SEEING)
@@ -144,7 +158,7 @@ class PieceCache:
             doing = "Reading the mesh" if done < READ else "Preparing the surface"
             return report(0.02 + 0.28 * done, doing)
 
-        made = stand(self._db, stance, self.folder, told)
+        made = stand(self._db, stance, self.folder, told, detail=self._detail)
         self._save_mesh(stance, made)
         return made
 

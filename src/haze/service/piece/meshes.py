@@ -13,6 +13,7 @@ from typing import IO
 
 from pydantic import BaseModel
 
+from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.frame import UpAxis
 from haze.core.mesh.guess import Stands, stands
 from haze.core.mesh.mesh import PreparedMesh, RawMesh
@@ -172,17 +173,21 @@ def written_out(db: Database, identity: str, folder: Path) -> Iterator[tuple[Pat
         yield Path(file.name), name
 
 
-def stand(db: Database, stance: Stance, folder: Path, progress: Progress) -> PreparedMesh:
+def stand(
+    db: Database, stance: Stance, folder: Path, progress: Progress, *, detail: Detail = FINE
+) -> PreparedMesh:
     """A stored mesh prepared the way it stands."""
     with written_out(db, stance.mesh, folder) as (path, name):
         return apart.run(
-            partial(read_and_prepare, path=path, name=name, stance=stance),
+            partial(read_and_prepare, path=path, name=name, stance=stance, detail=detail),
             limits=apart.PREPARING,
             progress=progress,
         )
 
 
-def read_and_prepare(progress: Progress, *, path: Path, name: str, stance: Stance) -> PreparedMesh:
+def read_and_prepare(
+    progress: Progress, *, path: Path, name: str, stance: Stance, detail: Detail = FINE
+) -> PreparedMesh:
     """A mesh file prepared the way it stands."""
     _, raw = read_mesh(path.read_bytes(), name=name, progress=lambda done: progress(READ * done))
     return prepare(
@@ -190,5 +195,6 @@ def read_and_prepare(progress: Progress, *, path: Path, name: str, stance: Stanc
         up=stance.up,
         show=stance.show,
         turn_deg=stance.turn_deg,
+        detail=detail,
         progress=lambda done: progress(READ + (1 - READ) * done),
     )
