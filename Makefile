@@ -5,10 +5,12 @@ BIN := $(VENV)/bin
 UI_SOURCES := $(shell find ui/src ui/public -type f ! -name schema.d.ts 2>/dev/null) ui/index.html ui/vite.config.ts ui/licences.ts ui/tsconfig.json
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PORT ?= 8760
+# compiled modules are kept, whatever the shell says: without them each start takes a second more
+export PYTHONDONTWRITEBYTECODE :=
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --allow-unsafe --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots wheel clean lock openapi
+.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots mutants wheel clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -89,6 +91,10 @@ bench: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 
 soak: $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tests/soak/soak.py
+
+# small faults planted in a room, and how many its own tests catch: make mutants ROOM=core/day/schedule
+mutants: $(VENV)/.stamp-dev
+	$(BIN)/python tools/mutants.py $(ROOM)
 
 shots: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
 	$(BIN)/python tools/shots.py

@@ -13,6 +13,7 @@ import trimesh
 from threadpoolctl import threadpool_limits
 
 from haze.core.light.visibility import visibility_table
+from haze.core.mesh.detail import COARSE
 from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.formats.meshes import write_stl
@@ -42,7 +43,9 @@ def _one_blas_thread() -> Iterator[None]:
 
 @pytest.fixture(scope="session")
 def ball() -> PreparedMesh:
-    return prepare(raw(trimesh.creation.icosphere(subdivisions=4)), up="z", show="-y")
+    return prepare(
+        raw(trimesh.creation.icosphere(subdivisions=4)), up="z", show="-y", detail=COARSE
+    )
 
 
 @pytest.fixture(scope="session")

@@ -6,6 +6,7 @@ import numpy as np
 import trimesh
 
 from haze.core.light.visibility import visibility_table
+from haze.core.mesh.detail import COARSE, Detail
 from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 
@@ -14,12 +15,12 @@ def raw(mesh: trimesh.Trimesh) -> RawMesh:
     return RawMesh(np.asarray(mesh.vertices, dtype=float), mesh.faces.astype(np.int32))
 
 
-def prepared(mesh: trimesh.Trimesh) -> PreparedMesh:
-    return prepare(raw(mesh), up="z", show="-y")
+def prepared(mesh: trimesh.Trimesh, *, detail: Detail = COARSE) -> PreparedMesh:
+    return prepare(raw(mesh), up="z", show="-y", detail=detail)
 
 
-def seen(mesh: trimesh.Trimesh) -> tuple[PreparedMesh, np.ndarray]:
-    piece = prepared(mesh)
+def seen(mesh: trimesh.Trimesh, *, detail: Detail = COARSE) -> tuple[PreparedMesh, np.ndarray]:
+    piece = prepared(mesh, detail=detail)
     return piece, visibility_table(piece)
 
 

@@ -346,10 +346,10 @@ def _serve(serving: _Serving) -> None:
     from haze.demo import saltgate
     from haze.service.bench import Bench
     from haze.web.app import create_app
-    from haze.web.server import make_server
+    from haze.web.server import listening, make_server
 
     _require_address(serving)
-    with lock.held(serving.folder):
+    with lock.held(serving.folder), listening(LOOPBACK, serving.port) as at:
         apart.warm()
         bench = Bench(
             serving.folder,
@@ -364,7 +364,7 @@ def _serve(serving: _Serving) -> None:
                 print(f"haze: {STAYS.format(host=serving.host)}", file=sys.stderr)
             app = create_app(bench)
             bench.warm()
-            server = make_server(app, host=LOOPBACK, port=serving.port)
+            server = make_server(app, at)
             address = f"http://{LOOPBACK}:{server.effective_port}/"
             print(
                 f"Haze is ready at {address}  (data in {serving.folder}; Ctrl+C stops it)",

@@ -87,7 +87,7 @@ def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
     pipe = trimesh.creation.annulus(r_min=4, r_max=6, height=20)
     mesh = add_mesh(bench.db, write_stl(pipe.vertices, pipe.faces), name="pipe.stl")
     piece = start(bench.db, NewPlan(mesh=mesh.id, name="Pipe", height_mm=25)).plan.piece
-    key = key_of(piece)
+    key = bench.cache.key(key_of(piece))
     with pytest.raises(MissingError):
         bench.geometry(key)
     plain: list[bytes] = []
@@ -109,14 +109,14 @@ def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
 
 def test_haze_starts_whatever_a_cut_left_behind(tmp_path: Path) -> None:
     folder = tmp_path / "data"
-    coarse(folder).close()
+    left = coarse(folder)
+    left.close()
     (folder / "incoming" / "tmpabc.part").mkdir(parents=True)
     (folder / "incoming" / "tmpabc.part" / "backup").write_bytes(b"half")
     (folder / "tmpdef.part").mkdir()
     (folder / "x.part").write_bytes(b"half")
-    (folder / "cache").mkdir(exist_ok=True)
-    (folder / "cache" / "a-folder").mkdir()
-    (folder / "cache" / "lost.part").symlink_to(folder / "nowhere")
+    (left.cache.folder / "a-folder").mkdir(parents=True)
+    (left.cache.folder / "lost.part").symlink_to(folder / "nowhere")
     again = coarse(folder)
     again.tidy()
     assert not list(folder.rglob("*.part"))

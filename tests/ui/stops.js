@@ -33,8 +33,11 @@
     /** What Tab should reach, by name; keeps how each looks without the focus. */
     expected() {
       const dialog = dialogs().at(-1);
-      if (dialog) (dialog.closest('.el-dialog, .el-drawer') ?? dialog.querySelector('.el-dialog')).focus();
-      else document.activeElement?.blur?.();
+      if (dialog) {
+        const start = dialog.closest('.el-dialog, .el-drawer') ?? dialog.querySelector('.el-dialog');
+        start.tabIndex = -1;
+        start.focus();
+      } else document.activeElement?.blur?.();
       unfocused.clear();
       for (const one of tabbable()) unfocused.set(one, drawnAs(one));
       return [...new Set(tabbable().map(stop))];

@@ -89,7 +89,7 @@ def set_rounds(page: Page, to: str) -> None:
 def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     other = page.context.new_page()
-    open_demo(other, demo.address)
+    open_demo(other, demo)
     set_rounds(other, "7")
     # nothing was done here, and nobody asked
     expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
@@ -99,7 +99,7 @@ def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Serv
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     other.close()  # the window that listened for both; this one takes over
     third = page.context.new_page()
-    open_demo(third, demo.address)
+    open_demo(third, demo)
     set_rounds(third, "8")
     expect(page.get_by_test_id("saved")).to_have_text("changed elsewhere")
     set_rounds(page, "9")

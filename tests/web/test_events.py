@@ -16,7 +16,7 @@ from haze.service.jobs import Report
 from haze.web import events
 from haze.web.app import create_app
 from haze.web.events import MOST_OF_CLIENT, Streams, TooManyStreamsError
-from haze.web.server import make_server
+from haze.web.server import listening, make_server
 from helpers import WAIT_S, is_problem
 
 
@@ -41,9 +41,9 @@ def test_one_client_holds_so_many_and_all_together_not_more_than_there_are_hands
 
 @pytest.fixture
 def port(bench: Bench) -> Iterator[int]:
-    server = make_server(create_app(bench), host="127.0.0.1", port=0)
+    server = make_server(create_app(bench), listening("127.0.0.1", 0))
     threading.Thread(target=server.run, daemon=True).start()
-    yield server.effective_port
+    yield int(server.effective_port)
     server.close()
 
 

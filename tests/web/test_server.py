@@ -15,7 +15,7 @@ from haze.core.errors import PortError
 from haze.service.bench import Bench
 from haze.web.app import create_app
 from haze.web.guard import LARGEST_BODY, SEALS
-from haze.web.server import make_server
+from haze.web.server import listening, make_server
 
 HALF_OPEN = 130
 WAIT_S = 60.0
@@ -23,9 +23,9 @@ WAIT_S = 60.0
 
 @pytest.fixture
 def port(bench: Bench) -> Iterator[int]:
-    server = make_server(create_app(bench), host="127.0.0.1", port=0)
+    server = make_server(create_app(bench), listening("127.0.0.1", 0))
     threading.Thread(target=server.run, daemon=True).start()
-    yield server.effective_port
+    yield int(server.effective_port)
     server.close()
 
 
@@ -82,18 +82,18 @@ def test_half_open_connections_do_not_stop_answers(port: int) -> None:
 
 
 def test_a_page_is_told_at_once_what_another_changed(port: int, bench: Bench) -> None:
-    listening = HTTPConnection("127.0.0.1", port, timeout=WAIT_S)
-    listening.request("GET", "/api/news")
-    stream = listening.getresponse()
+    heard = HTTPConnection("127.0.0.1", port, timeout=WAIT_S)
+    heard.request("GET", "/api/news")
+    stream = heard.getresponse()
     assert stream.headers["Content-Type"].startswith("text/event-stream")
     assert stream.readline().startswith(b":")
     bench.news.tell("p1", 7, by="page-1")
     lines = iter(stream.readline, b"")
     line = next(line for line in lines if line.startswith(b"data:"))
     assert json.loads(line.removeprefix(b"data: ")) == {"plan": "p1", "version": 7, "by": "page-1"}
-    listening.close()
+    heard.close()
 
 
-def test_a_port_that_is_taken_is_told(port: int, bench: Bench) -> None:
+def test_a_port_that_is_taken_is_told(port: int) -> None:
     with pytest.raises(PortError, match="cannot be used"):
-        make_server(create_app(bench), host="127.0.0.1", port=port)
+        listening("127.0.0.1", port)

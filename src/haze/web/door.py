@@ -18,17 +18,15 @@ from typing import Any
 
 from flask import Flask
 
-from haze.core.errors import PortError
 from haze.web import LOOPBACK
 from haze.web.certificate import Certificate
-from haze.web.server import make_server
+from haze.web.server import listening, make_server
 from haze.web.tablets import OUTSIDE
 
 HANDSHAKE_S = 5.0
 GOODBYE_S = 1.0
 MOST_OF_ADDRESS = 32  # a browser holds six
 MOST_SILENT = 64  # of one address, whose handshake is not done
-BACKLOG = 256
 BLOCK_BYTES = 2**16
 log = logging.getLogger(__name__)
 
@@ -50,10 +48,11 @@ class Door:
         def outside(environ: dict[str, Any], start_response: Any) -> Any:
             return app.wsgi_app({**environ, OUTSIDE: True}, start_response)
 
-        self._socket = _listening(host, port)
+        self._socket = listening(host, port)
+        self._socket.setblocking(False)
         self._context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
         self._context.load_cert_chain(certificate.certificate, certificate.key)
-        self._server = make_server(outside, host=LOOPBACK, port=0)
+        self._server = make_server(outside, listening(LOOPBACK, 0))
         self._loop = asyncio.new_event_loop()
         self._held: Counter[str] = Counter()
         self._silent: dict[str, OrderedDict[asyncio.Task[None], None]] = {}
@@ -171,15 +170,3 @@ async def _pumped(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) ->
         while block := await reader.read(BLOCK_BYTES):
             writer.write(block)
             await writer.drain()
-
-
-def _listening(host: str, port: int) -> socket.socket:
-    try:
-        found = socket.create_server((host, port), backlog=BACKLOG)
-    except OSError as error:
-        why = error.strerror or error
-        raise PortError(
-            f"Port {port} on {host} cannot be used ({why}); choose another with --port."
-        ) from error
-    found.setblocking(False)
-    return found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import socket
 from collections.abc import Callable
 from typing import Any
 
@@ -17,6 +18,7 @@ THREADS = 32  # each page that waits for a job, or for news, holds one
 MOST_CONNECTIONS = 500  # under what a process may have open
 IDLE_S = 20  # a connection that says nothing for so long makes room for others
 LOOK_EVERY_S = 5
+BACKLOG = 256
 Wsgi = Callable[..., Any]
 WORDS = SENTENCES | {400: "The request could not be read."}
 
@@ -48,37 +50,50 @@ class _Channel(HTTPChannel):
     error_task_class = _SealedError
 
 
-def make_server(app: Wsgi, *, host: str, port: int) -> Any:
-    """A server that listens already; `PortError` when it cannot.
+def listening(host: str, port: int) -> socket.socket:
+    """A socket that holds a port; who comes waits until a server answers.
 
     Parameters
     ----------
-    app : what answers
     host : str, name or address
     port : int, 0 for any that is free
+
+    Raises
+    ------
+    PortError, when the port is taken or the address is not one of this machine
     """
-    listening: dict[int, Any] = {}
     try:
-        server = create_server(
-            app,
-            map=listening,
-            host=host,
-            port=port,
-            threads=THREADS,
-            ident="Haze",
-            max_request_body_size=LARGEST_BODY + 2**20,
-            connection_limit=MOST_CONNECTIONS,
-            channel_timeout=IDLE_S,
-            cleanup_interval=LOOK_EVERY_S,
-            asyncore_use_poll=True,
-            channel_request_lookahead=1,  # so that a page that leaves is noticed while it waits
-        )
+        return socket.create_server((host, port), backlog=BACKLOG)
     except (OSError, ValueError) as error:
         why = getattr(error, "strerror", None) or error
         raise PortError(
             f"Port {port} on {host} cannot be used ({why}); choose another with --port."
         ) from error
-    for one in listening.values():
+
+
+def make_server(app: Wsgi, at: socket.socket) -> Any:
+    """A server on a socket that listens.
+
+    Parameters
+    ----------
+    app : what answers
+    at : where it listens, as `listening` gives it
+    """
+    parts: dict[int, Any] = {}
+    server = create_server(
+        app,
+        map=parts,
+        sockets=[at],
+        threads=THREADS,
+        ident="Haze",
+        max_request_body_size=LARGEST_BODY + 2**20,
+        connection_limit=MOST_CONNECTIONS,
+        channel_timeout=IDLE_S,
+        cleanup_interval=LOOK_EVERY_S,
+        asyncore_use_poll=True,
+        channel_request_lookahead=1,  # so that a page that leaves is noticed while it waits
+    )
+    for one in parts.values():
         if hasattr(one, "channel_class"):
             one.channel_class = _Channel
     return server

@@ -19,6 +19,7 @@ from haze.core.light.atoms import Atoms, samples
 from haze.core.light.fit import best_pair
 from haze.core.light.stations import Station, deposit
 from haze.core.light.visibility import visibility_table
+from haze.core.mesh.detail import COARSE
 from haze.core.mesh.prepare import prepare
 from haze.demo.stand_ins import mesh_of
 
@@ -37,7 +38,7 @@ BOUND = {2: 2.0, 3: 1.45, 4: 1.25}
 
 
 def shipped(stem: str):  # type: ignore[no-untyped-def]
-    return prepare(mesh_of(stem), up="z", show="-y")
+    return prepare(mesh_of(stem), up="z", show="-y", detail=COARSE)
 
 
 @pytest.fixture(scope="module")

@@ -9,6 +9,7 @@ import trimesh
 import shapes
 from haze.core.light import fields
 from haze.core.light.stations import ambient
+from haze.core.mesh.detail import FINE
 from haze.core.mesh.surface import Surface
 
 
@@ -43,7 +44,7 @@ def test_edges_that_face_up_are_found_and_no_others(box: Surface) -> None:
 
 
 def test_recesses_are_where_little_is_seen() -> None:
-    mesh, table = shapes.seen(shapes.cross())
+    mesh, table = shapes.seen(shapes.cross(), detail=FINE)  # an inner edge is narrow
     field = fields.recesses(ambient(table))
     outer = np.abs(mesh.vertices).max(axis=1) > 0.99 * np.abs(mesh.vertices).max()
     inner = np.linalg.norm(mesh.vertices, axis=1) < 15

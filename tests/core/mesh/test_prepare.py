@@ -9,7 +9,7 @@ import trimesh
 from haze.core.errors import CancelledError, MeshError
 from haze.core.mesh.detail import FINE
 from haze.core.mesh.mesh import RawMesh
-from haze.core.mesh.prepare import LONGEST_EDGE, prepare
+from haze.core.mesh.prepare import prepare
 from haze.core.mesh.scale import DIAGONAL
 
 
@@ -35,7 +35,7 @@ def test_a_large_mesh_is_decimated_with_its_shape_kept() -> None:
     assert len(piece.vertices) <= FINE.most_vertices
     assert float(piece.vertex_area.sum()) == pytest.approx(piece.raw_area, rel=0.01)
     edges = piece.vertices[piece.faces[:, 0]] - piece.vertices[piece.faces[:, 1]]
-    assert np.linalg.norm(edges, axis=1).max() <= LONGEST_EDGE * 1.01
+    assert np.linalg.norm(edges, axis=1).max() <= FINE.longest_edge * 1.01
 
 
 TRIANGLE = np.array([[0, 1, 2]], dtype=np.int32)

@@ -18,14 +18,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
-from scipy.stats import norm, qmc
 
 from haze.core.arrays import Array
 from haze.core.spray.constants import PaintKind
+from haze.core.spray.draws import normals
 from haze.core.spray.model import RISKS, dry_film_um, spray
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, DRAWS, SPREAD, Latents, prior
@@ -284,14 +284,10 @@ def _lapsing(off: Array) -> Array:
     return np.asarray(np.log((1 - LAPSE) * np.exp(-0.5 * off * off) + LAPSE * 0.05))
 
 
-@lru_cache(maxsize=8)
-def _normals(count: int) -> Array:
-    points = qmc.Sobol(len(NAMES), seed=SEED).random(count)
-    return np.asarray(norm.ppf(np.clip(points, 1e-6, 1 - 1e-6)))
-
-
 def _points(around: Gaussian, count: int) -> Array:
-    return np.asarray(around.mean + _normals(count) @ np.linalg.cholesky(around.cov).T)
+    return np.asarray(
+        around.mean + normals(len(NAMES), count=count, seed=SEED) @ np.linalg.cholesky(around.cov).T
+    )
 
 
 def _log_density(logs: Array, of: Gaussian) -> Array:

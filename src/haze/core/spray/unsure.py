@@ -13,9 +13,9 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
-from scipy.stats import norm, qmc
 
 from haze.core.arrays import Array
+from haze.core.spray.draws import normals
 
 DRAWS = 64
 LOW, HIGH = 0.1, 0.9  # quantiles a band is told by
@@ -62,8 +62,7 @@ def prior(draws: int = DRAWS) -> Latents:
     ----------
     draws : int, a power of two
     """
-    points = qmc.Sobol(len(SPREAD), seed=SEED).random(draws)
-    z = norm.ppf(np.clip(points, 1e-6, 1 - 1e-6))
+    z = normals(len(SPREAD), count=draws, seed=SEED)
     return Latents(*(np.exp(s * z[:, i]) for i, s in enumerate(SPREAD.values())))
 
 
