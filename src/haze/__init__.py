@@ -1,3 +1,3 @@
 """Haze: a planning bench for people who paint with an airbrush."""
 
-__version__ = "0.1.0"
+__version__ = "1.0.0.dev0"

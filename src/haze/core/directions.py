@@ -16,6 +16,8 @@ from scipy.spatial import SphericalVoronoi
 
 from haze.core.arrays import Array, Longs
 
+__all__ = ("Cone", "fibonacci_directions", "free_directions")
+
 COUNT = 512
 
 

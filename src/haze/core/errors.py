@@ -5,6 +5,8 @@ Every refusal a program could act on has a class and a code of its own; the base
 
 from __future__ import annotations
 
+__all__ = ("HazeError",)
+
 
 class HazeError(Exception):
     """Base of all errors whose message may be shown as it stands."""

@@ -12,6 +12,8 @@ from numpy.typing import ArrayLike
 from haze.core.arrays import Array
 from haze.core.film.srgb import RGB_TO_XYZ
 
+__all__ = ("ciede2000", "delta_e", "lab_of")
+
 WHITE_D65: Array = RGB_TO_XYZ.sum(axis=1)
 OK_LMS: Array = np.array(
     [

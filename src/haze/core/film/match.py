@@ -24,6 +24,8 @@ from haze.core.film.mix_boxes import Boxes
 from haze.core.film.palette import Candidate, Over, Palette, compositions
 from haze.core.progress import Progress, tell
 
+__all__ = ("nearest_mixes",)
+
 MOST_PAINTS, MOST_DROPS = 3, 8
 BATCH = 8_000  # boxes opened at a time, nearest first
 

@@ -21,6 +21,8 @@ from haze.core.film.kubelka_munk import absorption_ratio, film, thick
 from haze.core.film.spectra import BAND_CENTRES_NM, BANDS, luminance_of, rgb_of, spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex, parse_hex, tone_of_rgb
 
+__all__ = ("PaintOptics", "covering_um", "paint_optics")
+
 Opacity = Literal["opaque", "semi_opaque", "semi_transparent", "transparent"]
 OPACITIES: tuple[Opacity, ...] = get_args(Opacity)
 

@@ -15,6 +15,8 @@ from haze.core.film.mixing import Share, mixed
 from haze.core.film.paint import PaintOptics, film_over, masstone_inside
 from haze.core.film.spectra import rgb_of
 
+__all__ = ("Candidate", "Palette")
+
 
 class Candidate(NamedTuple):
     """A mix: indices of its paints, drops of each, and its OKLab distance to the target."""

@@ -19,6 +19,8 @@ from haze.core.film.paint import GLOW_UM, PaintOptics, flake_cover
 from haze.core.film.spectra import BAND_TO_RGB, spectrum_of_hex
 from haze.core.film.srgb import LUMINANCE
 
+__all__ = ("Skin", "bare_skin", "coated", "seen")
+
 Reals = NDArray[Any]  # float32 for a piece, float64 for single colours
 
 CHUNK = 4096

@@ -13,6 +13,8 @@ from numpy.typing import ArrayLike
 from haze.core.arrays import Array, Floats
 from haze.core.errors import ColourTextError
 
+__all__ = ("linear_of_hex", "to_hex")
+
 RGB_TO_XYZ: Array = np.array(
     [
         [0.4123908, 0.3575843, 0.1804808],

@@ -18,6 +18,8 @@ from haze.core.mesh.mesh import PreparedMesh
 from haze.core.mesh.scene import origins_of, scene_of
 from haze.core.progress import Progress
 
+__all__ = ("unreached",)
+
 PartState = Literal["attached", "tacked", "held_off"]
 
 

@@ -17,6 +17,8 @@ from haze.core.errors import CancelledError
 from haze.core.mesh.scene import Scene, origins_of, scene_of
 from haze.core.progress import Progress
 
+__all__ = ("visibility_table",)
+
 if TYPE_CHECKING:
     from haze.core.mesh.mesh import PreparedMesh
 

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 
 from haze.core.mesh.scale import DIAGONAL
 
+__all__ = ("COARSE", "FINE", "Detail")
+
 
 @dataclass(frozen=True, slots=True)
 class Detail:

@@ -10,6 +10,8 @@ from trimesh import triangles
 from haze.core.arrays import Array, Floats, Ints
 from haze.core.errors import MeshError
 
+__all__ = ("PreparedMesh", "RawMesh")
+
 MOST_FACES = 3_000_000
 AREA_BLOCK = 200_000
 LARGEST = 1e9  # a side in file units, whatever these are

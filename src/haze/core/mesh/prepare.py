@@ -27,6 +27,8 @@ from haze.core.mesh.scale import DIAGONAL
 from haze.core.mesh.winding import face_outward
 from haze.core.progress import Progress, tell
 
+__all__ = ("prepare",)
+
 ALGORITHM = 3  # part of every cache key: raise it when the output changes
 STOPPED = "Stopped before the surface was prepared."
 

@@ -53,6 +53,8 @@ from haze.core.spray.specks import (
 )
 from haze.core.spray.unsure import AS_TOLD, Latents
 
+__all__ = ("Outcome", "spray")
+
 RISKS = ("spiders", "specks", "dust", "no_flow")
 PASS_PAUSE_S = 1.0  # the hand needs this long to begin the next pass
 QUANTILES = (np.arange(7) + 0.5) / 7

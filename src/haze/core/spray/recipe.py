@@ -30,6 +30,8 @@ from haze.core.spray.specks import resting_splat_factor
 from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
 from haze.core.spray.unsure import AS_TOLD, Latents
 
+__all__ = ("NoRecipe", "Recipe", "find_recipe")
+
 KNOB_LIMITS: dict[str, Range] = {
     "thinner_parts": (0.05, 8.0),
     "trigger": (0.02, 1.0),

@@ -19,6 +19,8 @@ from haze.core.spray.constants import (
     thinner_of,
 )
 
+__all__ = ("Setting", "make_setting")
+
 RANGES: dict[str, tuple[float, float, str]] = {
     "thinner_parts": (0.0, 12.0, "parts to one of paint"),
     "flow_aid_parts": (0.0, 2.0, "parts to one of paint"),

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+__all__ = ("Effort",)
+
 ORDERS_A_WORK = 20_000  # orders that cost about as much as one unit of the solver's work (measured)
 EXACT_SHARE = 0.25  # of the effort that goes to the exact solver, on small days
 

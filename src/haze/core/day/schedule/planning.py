@@ -15,6 +15,8 @@ from haze.core.day.schedule.reference import coat_by_coat_min, one_by_one_min
 from haze.core.day.schedule.tables import NEVER, Tables
 from haze.core.errors import NoOrderError
 
+__all__ = ("Laid", "plan_day")
+
 
 @dataclass(frozen=True, slots=True)
 class Laid:

@@ -14,6 +14,8 @@ from typing import Literal
 from haze.core.day.cleaning import THOROUGH_S
 from haze.core.errors import OutOfRangeError
 
+__all__ = ("Calendar", "Day", "Entry", "Lane", "Task")
+
 CUP_ML = 7.0  # a cup serves tasks until so much was poured into it (judged)
 REFILL_MIN = 1.0  # the same paint poured again, nothing cleaned (judged)
 LIFE_MIN = 45.0  # a cup that stands so long is poured anew, where nothing else is known (judged)
