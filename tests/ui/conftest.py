@@ -37,18 +37,24 @@ def built() -> None:
 
 # nothing is worked out beside what a test asks for, and that of few points
 QUICK = ("--on-demand", "--coarse")
+CACHE = "cache-coarse"
 
 
-def linked(pieces: Path, folder: Path) -> Path:
-    """A data folder in which the demo's pieces are worked out already; files are replaced, never
-    written into, so that links are as good as copies."""
-    shutil.copytree(pieces, folder / "cache-coarse", copy_function=os.link)
+def linked(made: Path, folder: Path, *, demo: bool) -> Path:
+    """A data folder in which the demo's pieces are worked out already, with its plans or without.
+
+    Files of the cache are replaced, never written into: links are as good as copies.
+    """
+    shutil.copytree(made / CACHE, folder / CACHE, copy_function=os.link)
+    if demo:
+        for file in made.glob("haze.sqlite3*"):
+            shutil.copy(file, folder)
     return folder
 
 
 @pytest.fixture(scope="session")
 def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """What a cache folder keeps of the demo's pieces, worked out once for all processes."""
+    """A data folder of the demo with its pieces worked out, made once for all processes."""
     own = tmp_path_factory.mktemp("pieces")
     shared = own.parents[1] / "pieces" if "PYTEST_XDIST_WORKER" in os.environ else own / "made"
     with FileLock(shared.with_suffix(".lock")):
@@ -56,14 +62,16 @@ def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
             server = Server(own / "data", demo=True, more=QUICK)
             server.prepare()
             server.kill()
-            (own / "data" / "cache-coarse").rename(shared)
+            (own / "data").rename(shared)
     return shared
 
 
 @pytest.fixture(scope="session")
 def prepared(pieces: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """The demo with its pieces worked out, once for all tests of a process."""
-    server = Server(linked(pieces, tmp_path_factory.mktemp("demo") / "data"), demo=True, more=QUICK)
+    server = Server(
+        linked(pieces, tmp_path_factory.mktemp("demo") / "data", demo=True), demo=True, more=QUICK
+    )
     server.prepare()
     yield server
     server.kill()
@@ -80,7 +88,7 @@ def demo(prepared: Server) -> Iterator[Server]:
 @pytest.fixture
 def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """No plan yet; the demo's pieces need not be worked out once more when it is opened."""
-    server = Server(linked(pieces, tmp_path / "empty"), demo=False, more=QUICK)
+    server = Server(linked(pieces, tmp_path / "empty", demo=False), demo=False, more=QUICK)
     yield server
     server.kill()
 
@@ -88,7 +96,9 @@ def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
 @pytest.fixture
 def fresh(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """The demo as somebody meets it who opens Haze for the first time."""
-    server = Server(linked(pieces, tmp_path / "fresh"), demo=True, toured=False, more=QUICK)
+    server = Server(
+        linked(pieces, tmp_path / "fresh", demo=False), demo=True, toured=False, more=QUICK
+    )
     yield server
     server.kill()
 
@@ -109,6 +119,6 @@ def page(page: Page, playwright: Playwright) -> Iterator[Page]:
 def own(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """A demo of one test, which may be killed; tablets come to another address of the machine."""
     more = [*QUICK, "--host", "127.0.0.2", "--tablets"]
-    server = Server(linked(pieces, tmp_path / "own"), demo=True, more=more)
+    server = Server(linked(pieces, tmp_path / "own", demo=True), demo=True, more=more)
     yield server
     server.kill()

@@ -119,7 +119,9 @@ def tour(
     tmp_path_factory: pytest.TempPathFactory,
 ) -> Iterator[Tour]:
     server = Server(
-        linked(pieces, tmp_path_factory.mktemp("everywhere") / "data"), demo=True, more=QUICK
+        linked(pieces, tmp_path_factory.mktemp("everywhere") / "data", demo=True),
+        demo=True,
+        more=QUICK,
     )
     server.prepare()
     live(server.address)
