@@ -30,7 +30,7 @@ def test_breaks_over_one_another_count_once_and_one_at_the_end_ends_the_day() ->
     assert Calendar(14 * 60.0, 18 * 60.0, breaks).windows(1) == [(0.0, 60.0), (120.0, 180.0)]
 
 
-@pytest.mark.parametrize(("ml", "pours"), [(CUP_ML / 2, 0), (CUP_ML / 2 + 0.01, 1)])
+@pytest.mark.parametrize(("ml", "pours"), [(CUP_ML / 2, 0), (CUP_ML / 2 + 0.01, 1), (CUP_ML, 1)])
 def test_a_cup_that_is_just_used_up_is_not_poured_again(ml: float, pours: int) -> None:
     found = timing(spray("a", "k", 2.0, ml_per_copy=ml), 2, blown=False)
     assert len(found.pours) == pours
