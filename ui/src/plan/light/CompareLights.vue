@@ -114,6 +114,7 @@ async function use(column: Column): Promise<void> {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 18px;
+  margin-bottom: 12px;
 }
 section {
   display: grid;
