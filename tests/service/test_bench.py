@@ -62,7 +62,7 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
     news = next(one for one in told if one is not None)
     assert (news.plan, news.by) == (view.id, "")
     assert bench.cache.known(key_of(view.plan.piece))
-    assert len(list((bench.cache.folder).glob("*.png"))) == 1
+    assert len(list(bench.cache.folder.glob("*.png"))) == 1
     _, job = bench.prepare(view.plan.piece)
     assert job is None
     # a folder in which all is ready tells nothing

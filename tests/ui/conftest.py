@@ -94,11 +94,9 @@ def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
 
 
 @pytest.fixture
-def fresh(pieces: Path, tmp_path: Path) -> Iterator[Server]:
-    """The demo as somebody meets it who opens Haze for the first time."""
-    server = Server(
-        linked(pieces, tmp_path / "fresh", demo=False), demo=True, toured=False, more=QUICK
-    )
+def fresh(built: None, tmp_path: Path) -> Iterator[Server]:
+    """The demo as somebody meets it who opens Haze for the first time, at full size."""
+    server = Server(tmp_path / "fresh", demo=True, toured=False)
     yield server
     server.kill()
 

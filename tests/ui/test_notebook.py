@@ -112,6 +112,7 @@ def test_a_plan_is_opened_as_it_was_and_done_again_with_other_gear(
     found = page.get_by_test_id("differences")
     expect(found).to_contain_text("for the 0.5 mm needle")
     expect(found).to_contain_text("Copies")
+    clear_to_all(page)
     page.get_by_test_id("keep-again").click()
     drawn(page)
     expect(page.get_by_role("heading", level=1)).to_have_text("Herald in practice light, again")

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import IO, NamedTuple
 
 from haze.core.errors import BlockedError, NoLightError
-from haze.core.mesh.detail import COARSE, FINE, Detail
+from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
@@ -94,7 +94,7 @@ class Bench:
         fill(self.db)
         self.jobs = Jobs(self.db.told)
         self.incoming = folder / "incoming"
-        kept_in = folder / ("cache-coarse" if detail is COARSE else "cache")
+        kept_in = folder / ("cache" if detail == FINE else "cache-coarse")
         self.cache = PieceCache(self.db, kept_in, detail=detail, waiting=self.jobs.idle)
         self.beliefs = Beliefs(self.db)
         self.pieces = Pieces(self.beliefs.of)
@@ -113,7 +113,7 @@ class Bench:
         self.at_start("The notebook", partial(catch_up, self.db))
 
     def _clear_left_over(self) -> None:
-        for folder in (self.folder, self.incoming, self.cache.folder):
+        for folder in (self.folder, self.incoming, *self.folder.glob("cache*")):
             clear_parts(folder)
 
     def at_start(self, what: str, work: Callable[[], object]) -> None:

@@ -45,7 +45,7 @@ def shipped(stem: str):  # type: ignore[no-untyped-def]
 def pieces() -> dict[str, tuple[np.ndarray, np.ndarray, Atoms]]:
     """Table, samples and atoms of the warden, the lamp stair and three shapes."""
     meshes = {
-        "warden": shipped("warden"),
+        "warden": prepare(mesh_of("warden"), up="z", show="-y"),  # one at full size
         "lamp stair": shipped("lamp-stair"),
         "cross": shapes.prepared(shapes.cross()),
         "table": shapes.prepared(shapes.table()),

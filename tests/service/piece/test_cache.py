@@ -23,7 +23,7 @@ def test_pieces_come_back_from_the_cache_and_survive_its_loss(
     assert again is not None
     assert np.array_equal(again.table, on_cone.piece.table)
     for ending in ("npz", "npy"):
-        file = next((bench.cache.folder).glob(f"*.{ending}"))
+        file = next(bench.cache.folder.glob(f"*.{ending}"))
         file.write_bytes(file.read_bytes()[:1000])
         bench.cache._held.clear()
         assert bench.cache.ready(piece) is None
@@ -45,4 +45,4 @@ def test_a_piece_is_made_by_a_job_that_tells_its_progress(bench: Bench, cone: Pl
 def test_a_stopped_job_leaves_no_piece(bench: Bench, cone: PlanView) -> None:
     with pytest.raises(CancelledError):
         bench.cache.make(cone.plan.piece, lambda *_: False)
-    assert list((bench.cache.folder).glob("*")) == []
+    assert list(bench.cache.folder.glob("*")) == []

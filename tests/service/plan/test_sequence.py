@@ -30,8 +30,10 @@ def on(on_globe: OnPiece) -> OnPiece:
     ("what", "order"),
     [
         ("figure", "climb"),
+        ("figure", "veil"),
         ("bust", "descend"),
         ("vehicle", "span"),
+        ("vehicle", "descend"),
         ("terrain", "veil"),
     ],
 )
@@ -105,6 +107,7 @@ def test_a_colour_the_shelf_cannot_reach_is_told(plan: Plan, on: OnPiece, shelf:
 
     few = [p for p in shelf.paints if p.kind != "transparent" or p.name == "Lamp Amber"]
     lacking = shelf.model_copy(update={"paints": few})
+    assert laid(shelf, "#4b7a35") == []
     assert laid(lacking, "#c98a20") == []
     (note,) = laid(lacking, "#1f3fd0")
     assert "blue is missing" in note

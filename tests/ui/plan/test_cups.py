@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
-from ui.screens import choose, chosen, open_demo, select_coat
+from ui.screens import choose, chosen, clear_to_all, open_demo, select_coat
 
 pytestmark = pytest.mark.browser
 
@@ -136,6 +136,7 @@ def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -
     expect(taught).to_contain_text("after 1 trial")
     expect(sure).to_contain_text("after 1 trial")
     expect(page.get_by_test_id("cup-4")).to_contain_text("mind")
+    clear_to_all(page)
     page.reload()
     page.get_by_test_id("cup-4").click()
     expect(page.get_by_test_id("trials")).to_have_text("1 trial so far")

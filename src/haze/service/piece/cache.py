@@ -6,7 +6,6 @@ together. Each is cached on its own, so that taking a part off and putting it ba
 
 from __future__ import annotations
 
-import hashlib
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import AbstractContextManager, contextmanager, nullcontext
@@ -62,7 +61,7 @@ class PieceCache:
         """Key of the piece here; `standing` is its key whatever the detail (`key_of`)."""
         if self._detail == FINE:
             return standing
-        return hashlib.sha256(f"{standing} {self._detail}".encode()).hexdigest()
+        return digest((standing, self._detail))
 
     def plain(self, key: str) -> PreparedMesh | None:
         """The surface of the piece that is being worked out, once it is prepared."""

@@ -117,8 +117,8 @@ class Together:
         return cls(stance, np.packbits(members).tobytes())
 
 
-def digest(value: Stance | Standing | Together) -> str:
-    """Hash of a value, for the name of a file and for the browser."""
+def digest(value: object) -> str:
+    """Hash of a value by its `repr`, for the name of a file and for the browser."""
     return hashlib.sha256(repr(value).encode()).hexdigest()
 
 
