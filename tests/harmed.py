@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import closing, contextmanager
+from itertools import zip_longest
 from pathlib import Path
 from typing import NamedTuple
 
@@ -62,6 +63,15 @@ def harms(folder: Path, *, thorough: bool) -> Iterator[Harm]:
                 shape = '[{"x": 1e999}]' if str(held and held[0])[:1] in "[{" else WORST[kind]
                 for value in EVERY[kind] if thorough else (shape,):
                     yield Harm(table, column, value)
+
+
+def side_by_side(every: Iterable[Harm]) -> list[tuple[Harm, ...]]:
+    """Harms of different tables together, so that each is tried and few rounds do."""
+    by_table: dict[str, list[Harm]] = {}
+    for one in every:
+        by_table.setdefault(one.table, []).append(one)
+    rounds = zip_longest(*by_table.values())
+    return [tuple(one for one in together if one) for together in rounds]
 
 
 def harm(folder: Path, one: Harm) -> tuple[int, object] | None:

@@ -357,6 +357,7 @@ def test_demo_serves_the_warden_on_loopback_and_keeps_its_folder(tmp_path: Path)
         "haze",
         "demo",
         "--no-browser",
+        "--on-demand",
         "--port",
         str(port),
         "--data",

@@ -9,10 +9,11 @@ from pathlib import Path
 
 import pytest
 from filelock import FileLock
-from playwright.sync_api import Page, Playwright, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect
 from serving import ARGUMENTS, CHROMIUM, Server
 
 STATIC = Path(__file__).parents[2] / "src" / "haze" / "web" / "static" / "index.html"
+UNSEEN = Path(__file__).with_name("unseen.js")
 LIMIT_MS = 150_000  # a busy machine is slow, not wrong
 
 
@@ -101,16 +102,40 @@ def fresh(built: None, tmp_path: Path) -> Iterator[Server]:
     server.kill()
 
 
+@pytest.fixture(scope="module")
+def context(browser: Browser, browser_context_args: dict[str, object]) -> Iterator[BrowserContext]:
+    """One for all tests of a file: what one page has loaded and compiled serves the next."""
+    context = browser.new_context(**browser_context_args)
+    yield context
+    context.close()
+
+
 @pytest.fixture
-def page(page: Page, playwright: Playwright) -> Iterator[Page]:
-    """A page on which no error may reach the console."""
+def page(
+    context: BrowserContext, playwright: Playwright, request: pytest.FixtureRequest
+) -> Iterator[Page]:
+    """A page on which no error may reach the console; nothing is drawn unless it is looked at."""
+    page = context.new_page()
+    if not request.node.get_closest_marker("drawn"):
+        page.add_init_script(path=UNSEEN)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     playwright.selectors.set_test_id_attribute("data-test")
     page.set_default_timeout(LIMIT_MS)
     expect.set_options(timeout=LIMIT_MS)
     yield page
+    forget(page)
+    for one in context.pages:
+        one.close()
     assert errors == []
+
+
+def forget(page: Page) -> None:
+    """Take from a browser what an application has stored in it."""
+    origin = page.evaluate("origin")
+    if origin != "null":
+        what = {"origin": origin, "storageTypes": "local_storage,indexeddb,cookies,service_workers"}
+        page.context.new_cdp_session(page).send("Storage.clearDataForOrigin", what)
 
 
 @pytest.fixture

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, CDPSession, Page, Playwright, expect
 from serving import Server
 
-from ui.conftest import LIMIT_MS, QUICK, linked
+from ui.conftest import LIMIT_MS, QUICK, UNSEEN, linked
 from ui.places import DIALOG, PLACES, Place, live
 from ui.screens import clear_to_all
 
@@ -129,6 +129,7 @@ def tour(
     playwright.selectors.set_test_id_attribute("data-test")
     context = browser.new_context(locale="en-GB", reduced_motion="reduce")
     page = context.new_page()
+    page.add_init_script(path=UNSEEN)
     page.set_default_timeout(LIMIT_MS)
     expect.set_options(timeout=LIMIT_MS)
     yield Tour(page, context.new_cdp_session(page), server)

@@ -26,6 +26,7 @@ from ui.screens import (
 pytestmark = pytest.mark.browser
 
 
+@pytest.mark.drawn
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     select_coat(page, 6)

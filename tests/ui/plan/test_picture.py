@@ -16,7 +16,7 @@ from haze.core.film.difference import delta_e
 from haze.core.film.srgb import decode_srgb, linear_of_hex
 from ui.screens import after, choose, draws, open_demo, picture, select_coat, smooth, wait_for_draw
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.drawn]
 
 CARD = 131
 FRAMES = "() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))"

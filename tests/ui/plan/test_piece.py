@@ -8,7 +8,7 @@ from serving import Server
 
 from ui.screens import after, choose, chosen, draws, open_demo, picture, show, wait_for_draw
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.drawn]
 
 
 def test_the_demo_shows_the_warden_coat_by_coat(page: Page, demo: Server) -> None:
