@@ -20,8 +20,8 @@ from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Piece
 from haze.core.spray.model import Outcome
 from haze.service.bench import Bench
-from haze.service.jobs import Jobs, JobView
 from haze.service.plan.scheme import PaintGiven
+from haze.service.work.jobs import Jobs, JobView
 
 MESH = "0" * 64
 WAIT_S = 300.0  # far more than anything takes, on a machine that is busy with other things

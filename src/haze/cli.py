@@ -27,11 +27,11 @@ from haze.core.errors import BadInputError, HazeError, PortError
 from haze.core.mesh.detail import COARSE, FINE
 from haze.core.mesh.frame import SHOW_SIDES, UP_AXES
 from haze.formats.meshes import MOST_BYTES
-from haze.service import apart
 from haze.service.colour import film, ladders, mixes
 from haze.service.cups import learn, setting, trouble, window
 from haze.service.day import asked
 from haze.service.light import mesh_file
+from haze.service.work import apart
 from haze.store import lock
 from haze.web import LOOPBACK
 
@@ -96,7 +96,8 @@ def _assess(args: argparse.Namespace) -> None:
 
 
 def _sheet(args: argparse.Namespace) -> None:
-    from haze.service.day.sheet import plan_named, sheet_of
+    from haze.service.plan.plans import plan_named
+    from haze.service.plan.run_sheet import sheet_of
 
     bench = _bench(args)
     try:
@@ -119,8 +120,8 @@ def _bench(args: argparse.Namespace, *, made: bool = False) -> Any:
 
 
 def _export(args: argparse.Namespace) -> None:
-    from haze.service.day.sheet import id_named
     from haze.service.files import written
+    from haze.service.plan.plans import id_named
     from haze.service.shelf.files import export_csv
 
     bench = _bench(args)

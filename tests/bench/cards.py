@@ -23,7 +23,7 @@ from haze.core.inspect.reading.outcome import SURE, specks_per_cm2
 from haze.core.inspect.shot import usual
 from haze.core.inspect.trial_card import FAULT_FROM
 from haze.core.spray.calibrate import CLASSES
-from haze.service.cards.told import read_photo
+from haze.service.cards.describe import read_photo
 
 FIRST = 90_000
 RIGHT: dict[str, tuple[str, ...]] = {

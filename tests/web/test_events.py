@@ -12,7 +12,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from haze.service.bench import Bench
-from haze.service.jobs import Report
+from haze.service.work.jobs import Report
 from haze.web import events
 from haze.web.app import create_app
 from haze.web.events import MOST_OF_CLIENT, Streams, TooManyStreamsError

@@ -8,7 +8,7 @@ import threading
 from flask.testing import FlaskClient
 
 from haze.service.bench import Bench
-from haze.service.jobs import Report
+from haze.service.work.jobs import Report
 from helpers import WAIT_S, is_problem
 
 

@@ -10,8 +10,8 @@ from flask.testing import FlaskClient
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.jobs import Report
 from haze.service.piece.cache import PieceCache
+from haze.service.work.jobs import Report
 from helpers import WAIT_S, done, ended, going, taken
 
 TODAY = "2026-11-28"

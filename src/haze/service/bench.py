@@ -14,7 +14,6 @@ from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
-from haze.service import settings
 from haze.service.booth.booth import EventsBody, EventsOut, learn_from_presses, take_events
 from haze.service.booth.devices import Devices
 from haze.service.booth.tablets import Tablets
@@ -22,17 +21,15 @@ from haze.service.colour.ladders import RungsBody, ShelfLadder, ladder_from, put
 from haze.service.colour.mixes import ShelfMix, mix_from
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trial_session import RoomThen
 from haze.service.cups.trials import Taught, TrialBody
 from haze.service.day import days
 from haze.service.day.days import DayView, LayBody
 from haze.service.files import taken as taken_files
 from haze.service.files.taken import TakeBody, TakenIn
-from haze.service.jobs import Jobs, JobView, Report
+from haze.service.forms import settings
 from haze.service.light.angles import AnglesBody, work_out
-from haze.service.memo import Memo
-from haze.service.news import News
 from haze.service.notebook.again import DoAgainBody, again
-from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.notebook import Notebook, Telling, catch_up, everything, tell_all
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
@@ -40,7 +37,7 @@ from haze.service.piece.files import clear_parts
 from haze.service.piece.onpiece import OnPiece, Pieces
 from haze.service.piece.parts import advice
 from haze.service.piece.pictures import plain_picture
-from haze.service.piece.ready import NotReadyError, Stance, geometry_bytes, key_of, plain_bytes
+from haze.service.piece.ready import Stance, geometry_bytes, key_of, plain_bytes
 from haze.service.plan import plans
 from haze.service.plan.orders import orders_tried
 from haze.service.plan.pictures import thumbnail
@@ -55,7 +52,10 @@ from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.shelf import Shelf, fill, shelf_of
-from haze.service.urgent import Urgent
+from haze.service.work.jobs import Jobs, JobView, NotReadyError, Report
+from haze.service.work.memo import Memo
+from haze.service.work.news import News
+from haze.service.work.urgent import Urgent
 from haze.store import booth as events
 from haze.store.connection import Database, MissingError
 

@@ -12,9 +12,8 @@ from flask_openapi3 import Info, OpenAPI
 
 from haze import __version__
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
-from haze.service.piece.ready import NotReadyError
-from haze.service.wire import holds_nothing
+from haze.service.forms.wire import holds_nothing
+from haze.service.work.jobs import JobView, NotReadyError
 from haze.web import guard, problems
 from haze.web.booth import booth_blueprint
 from haze.web.cards import cards_blueprint

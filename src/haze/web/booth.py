@@ -18,8 +18,8 @@ from haze.service.booth.booth import (
 from haze.service.booth.drift import DriftOut, drift
 from haze.service.booth.pictures import hold_picture
 from haze.service.cups.trials import ThroughBody
+from haze.service.forms.wire import Identity
 from haze.service.plan import plans
-from haze.service.wire import Identity
 from haze.web.day import DayPath
 from haze.web.problems import Problem
 

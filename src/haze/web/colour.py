@@ -9,9 +9,9 @@ from haze.service.colour.film import FilmIn, FilmOut, film_colours
 from haze.service.colour.ladders import LadderOut, RungsBody, RungsOut, ShelfLadder
 from haze.service.colour.mixes import MixesOut, ShelfMix
 from haze.service.colour.strength import StrengthOut, WhiteMix, strength_from
-from haze.service.jobs import JobView
 from haze.service.shelf.chips import Chip, MixBody, MixLook, chip_of, mix_look
 from haze.service.shelf.paints import PaintOnShelf
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 

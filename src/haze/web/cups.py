@@ -10,17 +10,6 @@ from pydantic import BaseModel, Field, RootModel
 
 from haze.service.bench import Bench
 from haze.service.cards.swatch import ClearSwatchError, SwatchBody, swatch
-from haze.service.cups.amounts import (
-    AmountsBody,
-    AmountsOut,
-    PremixBody,
-    PremixOut,
-    UseBody,
-    UsedOut,
-    amounts,
-    premix_of,
-    use_up,
-)
 from haze.service.cups.schools import SchoolsBody, SchoolsOut, schools_of
 from haze.service.cups.setting import (
     AssessIn,
@@ -59,6 +48,17 @@ from haze.service.cups.trouble import (
     trouble_of,
 )
 from haze.service.cups.window import WindowOut
+from haze.service.day.amounts import (
+    AmountsBody,
+    AmountsOut,
+    PremixBody,
+    PremixOut,
+    UseBody,
+    UsedOut,
+    amounts,
+    premix_of,
+    use_up,
+)
 from haze.web.problems import Problem
 
 

@@ -10,9 +10,9 @@ from haze.service.bench import Bench
 from haze.service.day import days
 from haze.service.day.days import AnotherBody, DayView, LayBody, PutDay
 from haze.service.day.files import calendar_of, table_of
-from haze.service.jobs import JobView
-from haze.service.moments import Date
-from haze.service.wire import Identity
+from haze.service.forms.moments import Date
+from haze.service.forms.wire import Identity
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
 from haze.web.problems import Problem

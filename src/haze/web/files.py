@@ -14,7 +14,6 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from haze.formats import recipe_sheet as sheet
-from haze.service import settings
 from haze.service.bench import Bench
 from haze.service.files import looked, unreadable, upkeep, written
 from haze.service.files.documents import MIME
@@ -23,8 +22,9 @@ from haze.service.files.recipe import recipe_page
 from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.files.unreadable import RecordQuery, UnreadableList
 from haze.service.files.upkeep import CheckOut, DataView
-from haze.service.jobs import JobView
+from haze.service.forms import settings
 from haze.service.plan import plans
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
 from haze.web.problems import Problem

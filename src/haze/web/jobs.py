@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
+from haze.service.work.jobs import JobView
 from haze.web.events import events
 from haze.web.problems import Problem
 

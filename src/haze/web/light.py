@@ -6,7 +6,6 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
 from haze.service.light.angles import AnglesBody, AnglesOut
 from haze.service.light.lights import (
     LightsOut,
@@ -16,6 +15,7 @@ from haze.service.light.lights import (
     lights_of,
     preset_list,
 )
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 

@@ -8,14 +8,14 @@ from pydantic import BaseModel, Field
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
+from haze.service.forms.wire import Identity, Strict
 from haze.service.notebook import known, notebook, photos
 from haze.service.notebook.again import DoAgainBody, DoAgainOut, KeepBody
 from haze.service.notebook.known import KnownList, KnownPage
 from haze.service.notebook.notebook import FindQuery, MarkBody, Notebook, PhotoView, SessionView
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
-from haze.service.wire import Identity, Strict
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import Emptied
 from haze.web.problems import Problem

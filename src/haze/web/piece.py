@@ -14,14 +14,14 @@ from haze.core.plan.piece import Piece
 from haze.demo import saltgate
 from haze.demo.stand_ins import StandIn, StandInList, picture, stand_in, stand_ins
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
+from haze.service.forms.wire import Digest, PlanBody, Strict
 from haze.service.piece import meshes
 from haze.service.piece.looks import Look
 from haze.service.piece.meshes import MeshTaken, MeshView
 from haze.service.piece.parts import AdviceList, PartList, SplitBody, split
 from haze.service.piece.picture import drawn
 from haze.service.plan.plans import PlanView
-from haze.service.wire import Digest, PlanBody, Strict
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.problems import Problem
 

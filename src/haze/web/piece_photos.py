@@ -15,8 +15,8 @@ from haze.service.cards.piece_photos import (
     PieceStandIn,
     SideSeen,
 )
+from haze.service.forms.wire import Identity
 from haze.service.plan import plans
-from haze.service.wire import Identity
 from haze.web.plans import PlanPath
 from haze.web.problems import Problem
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.jobs import JobView
+from haze.service.forms.wire import PlanBody, Strict
 from haze.service.notebook.notebook import done_so_far
 from haze.service.plan import plans
 from haze.service.plan.findings import FindingList, FixBody, fixed, look_over
@@ -29,7 +29,7 @@ from haze.service.plan.sample import SampleBody, SampleOut, take_sample
 from haze.service.plan.sequence import StartBody, StartedOut
 from haze.service.plan.start import NewCoatBody, NewPlan, draft, start
 from haze.service.plan.whole import PlanWorkings, worked_out
-from haze.service.wire import PlanBody, Strict
+from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.news import sent_by
 from haze.web.problems import Problem

@@ -10,10 +10,11 @@ from pydantic import BaseModel, Field
 
 from haze.core.plan.base import Identity
 from haze.core.plan.paint import AirbrushUsed
-from haze.service import settings
 from haze.service.bench import Bench
 from haze.service.colour.photo import PhotoPick, PickOut, pick_from_photo
 from haze.service.files.upkeep import backup_due
+from haze.service.forms import settings
+from haze.service.forms.wire import Strict
 from haze.service.shelf import files
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.chips import Chip
@@ -26,7 +27,6 @@ from haze.service.shelf.shelf import (
     ShelfScreen,
     ThinnerOnShelf,
 )
-from haze.service.wire import Strict
 from haze.web.problems import Problem
 
 BACK_UP = "It is more than a month since you last backed up: Settings, Back up now."

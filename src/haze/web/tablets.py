@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from haze.service.bench import Bench
 from haze.service.booth.tablets import Tablets, TabletsView, WrongCodeError
-from haze.service.wire import Identity
+from haze.service.forms.wire import Identity
 from haze.web.events import CLIENT
 from haze.web.problems import Problem, problem
 

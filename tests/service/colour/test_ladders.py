@@ -16,10 +16,10 @@ from haze.service.colour.ladders import (
     ladder_from,
     put_on,
 )
+from haze.service.forms.wire import MixPaint
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import MixPaint
 from helpers import going
 
 

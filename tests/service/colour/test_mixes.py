@@ -8,8 +8,8 @@ from haze.core.errors import CancelledError, HazeError
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.srgb import decode_srgb, parse_hex
 from haze.service.colour.mixes import MixIn, ShelfMix, mix, mix_from
+from haze.service.forms.wire import FilmLater, MixPaint
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import FilmLater, MixPaint
 from helpers import going, stopping
 
 

@@ -20,7 +20,6 @@ from PIL import Image
 from haze.core.errors import BadFileError, HazeError
 from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import PaintThrough
-from haze.service import apart
 from haze.service.bench import Bench
 from haze.service.cups.trials import TrialBody
 from haze.service.files import looked, taken, unreadable, upkeep, written
@@ -33,6 +32,7 @@ from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.shelf.paints import paint_of
+from haze.service.work import apart
 from haze.store import shelf as rows
 from haze.store.connection import MissingError
 from haze.store.connection import now as moment

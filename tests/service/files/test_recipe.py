@@ -9,9 +9,9 @@ import pytest
 
 from haze.core.plan.coat import Aim, HandStep
 from haze.core.plan.document import Plan
-from haze.service.day.sheet import sheet_of
 from haze.service.files.recipe import recipe_page
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.run_sheet import sheet_of
 
 TODAY = date(2026, 11, 27)
 

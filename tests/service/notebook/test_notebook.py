@@ -12,13 +12,13 @@ from haze.core.errors import PhotoError
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.booth.booth import EventsBody, learn_from_presses, open_booth, take_events
+from haze.service.cups.trial_session import RoomThen
 from haze.service.cups.trials import TrialBody
 from haze.service.day import days
 from haze.service.day.days import LayBody, PutDay
 from haze.service.files import looked, taken, written
 from haze.service.files.taken import TakeBody
 from haze.service.notebook import known, notebook, photos
-from haze.service.notebook.keep import RoomThen
 from haze.service.notebook.notebook import MarkBody, query_of
 from haze.service.notebook.told import plan_as_sprayed, told_of
 from haze.service.piece.onpiece import OnPiece

@@ -8,8 +8,8 @@ import pytest
 
 from haze.core.errors import MeshError
 from haze.core.plan.document import Plan
-from haze.service import settings
 from haze.service.bench import Bench
+from haze.service.forms import settings
 from haze.service.piece import meshes
 from haze.service.piece.meshes import add_mesh
 from haze.service.plan import plans

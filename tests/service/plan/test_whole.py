@@ -6,9 +6,9 @@ import pytest
 
 from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
+from haze.service.piece.layers import layers_of
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan.layers import layers_of
 from haze.service.plan.plans import PlanView
 from haze.service.plan.whole import worked_out
 

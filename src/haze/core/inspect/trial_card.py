@@ -29,7 +29,7 @@ from haze.core.inspect.sprayed import Laid, lay
 from haze.core.inspect.strokes import Dot, Mark, Stroke
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import constant
-from haze.core.spray.footprint import STROKE
+from haze.core.spray.footprint import STROKE, footprint_sigma_mm
 from haze.core.spray.model import dry_film_um
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, Latents
@@ -176,6 +176,18 @@ def one_pass_share(sigma_mm: float) -> float:
     root = np.sqrt(2) * sigma_mm
     along = 0.5 * (erf((x - x0) / root) - erf((x - x1) / root))
     return float(across.mean() * along.mean())
+
+
+def one_pass_film_um(setting: Setting, latents: Latents) -> float:
+    """Mean film [µm, dry] in the middle of the one pass.
+
+    Parameters
+    ----------
+    setting : it is sprayed with
+    latents : of the airbrush and the paint
+    """
+    sigma = float(latents.width * footprint_sigma_mm(setting.distance_mm))
+    return float(dry_film_um(setting, latents)) * one_pass_share(sigma)
 
 
 def _row_places(sigma_mm: float, y0: float, y1: float) -> Array:

@@ -25,10 +25,13 @@ from haze.service.booth.pressed import (
     pressed,
     row_of,
 )
+from haze.service.booth.sessions import at_booth as session_at
+from haze.service.booth.sessions import keep_presses
 from haze.service.booth.steps import BoothDay, BoothStep, entry_id
 from haze.service.booth.turning import turned_plans
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs
+from haze.service.cups.trial_session import RoomThen
 from haze.service.cups.trials import TrialBody
 from haze.service.day import days
 from haze.service.day.asked import timed
@@ -36,13 +39,11 @@ from haze.service.day.days import DayView
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, plan_lane
-from haze.service.moments import MOST_MINUTES
-from haze.service.notebook.keep import RoomThen, keep_presses
-from haze.service.notebook.keep import at_booth as session_at
+from haze.service.forms.moments import MOST_MINUTES
+from haze.service.forms.records import UnreadableError, reading
+from haze.service.piece.layers import layers_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
-from haze.service.plan.layers import layers_of
-from haze.service.records import UnreadableError, reading
 from haze.store import booth as store
 from haze.store import days as day_store
 from haze.store import trials as trial_store

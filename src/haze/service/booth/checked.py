@@ -12,7 +12,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.knobs import DIALS
 from haze.service.booth.pressed import EventIn, EventOut
 from haze.service.day.document import DayDoc, Drawn
-from haze.service.records import UnreadableError, reading
+from haze.service.forms.records import UnreadableError, reading
 from haze.store import plans
 from haze.store.connection import MissingError
 from haze.store.days import DayRow

@@ -16,7 +16,7 @@ from haze.core.plan.knobs import Humidity, Temperature
 from haze.devices.compressor import MOST_PSI, CompressorFault, SimulatedCompressor
 from haze.devices.pedal import Press, SimulatedPedal
 from haze.devices.room import RoomFault, SimulatedRoom
-from haze.service.jobs import LOOK_EVERY_S
+from haze.service.work.jobs import LOOK_EVERY_S
 
 SAGS_SHARE = 0.05  # of the set point: so much less while spraying is more than a sound line
 DAMP = 0.6  # of the trap: from here it should be drained

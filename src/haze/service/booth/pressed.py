@@ -17,9 +17,9 @@ from pydantic import Field, StringConstraints
 from haze.core.spray.calibrate import Look
 from haze.core.spray.trouble import Symptom
 from haze.service.booth.step_id import StepId, StepText, parse
-from haze.service.moments import Minute, PressedAt
-from haze.service.records import Unreadable, readable
-from haze.service.wire import Identity, Kept, Strict
+from haze.service.forms.moments import Minute, PressedAt
+from haze.service.forms.records import Unreadable, readable
+from haze.service.forms.wire import Identity, Kept, Strict
 from haze.store.booth import EventRow
 
 EventId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]

@@ -26,9 +26,9 @@ from haze.service.cups.trials import AirbrushNamed, PaintNamed
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN
 from haze.service.day.drawn import LaidDay
 from haze.service.day.lanes import Group, part_of_step
+from haze.service.forms.wire import CautionView
+from haze.service.piece.layers import LayerView
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan.layers import LayerView
-from haze.service.wire import CautionView
 
 MOST_ROUND_PRESSES = 20  # of a coat: so few rounds are counted one by one
 MOST_COPY_PRESSES = 60  # of a coat: so few copies held are counted one by one

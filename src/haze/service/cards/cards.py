@@ -21,12 +21,12 @@ from haze.core.spray.recipe import rounded
 from haze.core.spray.setting import one_of
 from haze.formats.card_sheet import CardWords, pdf, svg
 from haze.formats.recipe_sheet import Paper
-from haze.service import apart
 from haze.service.cards.swatch import CupBody, in_the_cup, needs_dark
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import GroundIn, setting_words
-from haze.service.records import Unreadable, reading
+from haze.service.forms.records import Unreadable, reading
 from haze.service.shelf.shelf import Shelf
+from haze.service.work import apart
 from haze.store import cards as store
 from haze.store.cards import CardRow
 from haze.store.connection import Database, MissingError, now

@@ -9,11 +9,11 @@ from haze.core.film.described import Described, optics_of
 from haze.core.inspect.card import MOST
 from haze.core.spray.calibrate import Look
 from haze.formats.card_sheet import CardWords, svg
-from haze.service.cards.reading import CardRead, Known
+from haze.service.cards.card_read import CardRead, Known
+from haze.service.cards.describe import read_photo
 from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
-from haze.service.cards.told import read_photo
 from haze.service.cups.setting import AssessIn, setting_of, setting_words
-from haze.service.wire import Coloured, Strict
+from haze.service.forms.wire import Coloured, Strict
 
 USUAL = Described("#23345c", "opaque", "matt")  # a paint nobody told the colour of
 

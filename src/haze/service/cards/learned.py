@@ -6,14 +6,14 @@ from pydantic import BaseModel, Field
 
 from haze.core.spray.calibrate import CLASSES, Look, Trial, believe, believed, tables
 from haze.core.spray.unsure import Latents
+from haze.service.cards.card_read import CardRead
 from haze.service.cards.cards import one, view
 from haze.service.cards.photos import CardPhotoView, photo_view
-from haze.service.cards.reading import CardRead
 from haze.service.cups import trials
 from haze.service.cups.beliefs import Beliefs, MeasuredIn
 from haze.service.cups.trials import Taught, TrialBody
-from haze.service.records import reading
-from haze.service.wire import Strict
+from haze.service.forms.records import reading
+from haze.service.forms.wire import Strict
 from haze.store import cards as store
 from haze.store.connection import Database, MissingError
 

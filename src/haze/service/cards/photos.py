@@ -10,14 +10,15 @@ from pydantic import BaseModel
 
 from haze.core.errors import UnknownNameError
 from haze.core.spray.calibrate import Look, believed
-from haze.service import apart
+from haze.service.cards.card_read import CardRead, Known, ReadPhoto
 from haze.service.cards.cards import CardBody, CardView, named_card, one, view
-from haze.service.cards.reading import CardRead, Known, ReadPhoto, read_apart
+from haze.service.cards.reading import read_apart
 from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, in_the_cup
 from haze.service.cups.beliefs import Beliefs
-from haze.service.records import Unreadable, is_readable, read_or_none, readable
+from haze.service.forms.records import Unreadable, is_readable, read_or_none, readable
 from haze.service.shelf.shelf import Shelf
+from haze.service.work import apart
 from haze.store import cards as store
 from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.connection import Database, now

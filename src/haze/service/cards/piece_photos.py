@@ -26,14 +26,14 @@ from haze.core.light.picture import side_of
 from haze.core.mesh.scene import between, scene_of
 from haze.core.plan.document import Plan
 from haze.formats.photos import as_jpeg, require_size
-from haze.service import apart
 from haze.service.cards.piece_told import Compared, compared
+from haze.service.forms.records import Unreadable, readable, reading
+from haze.service.forms.wire import Strict
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
-from haze.service.records import Unreadable, readable, reading
-from haze.service.wire import Strict
+from haze.service.work import apart
 from haze.store import piece_photos as store
 from haze.store.connection import Database, MissingError, now
 from haze.store.piece_photos import PiecePhotoRow

@@ -27,8 +27,8 @@ from haze.core.inspect.piece.compared import (
 from haze.core.inspect.piece.pose import CHECKED_FROM, Pose, in_view
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
+from haze.service.forms.wire import Kept
 from haze.service.piece.onpiece import OnPiece
-from haze.service.wire import Kept
 
 SHARES = np.linspace(0.0, 1.0, 26)
 LEAST_ROUNDS = 0.3  # of a round that lacks is none

@@ -52,9 +52,9 @@ from haze.core.spray.unsure import AS_TOLD, Latents
 from haze.service.cards.swatch import needs_dark
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import AssessIn, GroundIn, setting_of
-from haze.service.records import Unreadable, is_readable, readable, reading
+from haze.service.forms.records import Unreadable, is_readable, readable, reading
+from haze.service.forms.wire import PaintIn, Strict
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import PaintIn, Strict
 from haze.store import practice as store
 from haze.store.connection import Database, now
 from haze.store.practice import PracticeRow

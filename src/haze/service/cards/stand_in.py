@@ -19,7 +19,7 @@ from haze.core.inspect.trial_card import Hand, sprayed_card
 from haze.core.progress import Progress
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
-from haze.service.wire import Strict
+from haze.service.forms.wire import Strict
 
 
 class StandInBody(Strict):

@@ -8,9 +8,9 @@ from typing import Literal
 from pydantic import BaseModel
 
 from haze.service.cards.photos import photo_view
+from haze.service.forms.records import read_or_none
+from haze.service.forms.wire import Identity, Strict
 from haze.service.plan.plans import name_of
-from haze.service.records import read_or_none
-from haze.service.wire import Identity, Strict
 from haze.store import cards, piece_photos
 from haze.store.connection import Database
 

@@ -22,7 +22,7 @@ from haze.core.film.skin import bare_skin, coated, seen
 from haze.core.film.wet import wet_rgb
 from haze.core.plan.base import Hex
 from haze.core.plan.paint import DropUl, Strength
-from haze.service.wire import Coloured, Strict
+from haze.service.forms.wire import Coloured, Strict
 
 
 class FilmPart(Coloured):

@@ -47,11 +47,11 @@ from haze.service.colour.mixes import (
     given_palette,
     shelf_palette,
 )
-from haze.service.jobs import Report
+from haze.service.forms.wire import FilmLater, Hex, MixPaint, PouredDrops, Strict
 from haze.service.light.angles import found_station
 from haze.service.piece.onpiece import OnPiece
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import FilmLater, Hex, MixPaint, PouredDrops, Strict
+from haze.service.work.jobs import Report
 
 Order = Literal["climb", "descend", "veil", "span", "hue_ground"]
 LEAST_COVER = 0.03

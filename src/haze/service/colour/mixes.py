@@ -21,9 +21,9 @@ from haze.core.film.spectra import spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex
 from haze.core.film.words import difference_words, missing_words
 from haze.core.progress import Progress
-from haze.service.jobs import Report, share_of
+from haze.service.forms.wire import FilmLater, Hex, Identity, MixPaint, PouredDrops, Strict
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import FilmLater, Hex, Identity, MixPaint, PouredDrops, Strict
+from haze.service.work.jobs import Report, share_of
 
 SHOWN_MIXES = 8
 LOOKED_AT = 8

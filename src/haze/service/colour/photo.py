@@ -10,8 +10,8 @@ from pydantic import BaseModel, Field
 from haze.core.inspect.photo import patch, picked
 from haze.core.progress import Progress
 from haze.formats.photos import opened, require_size
-from haze.service import apart
-from haze.service.wire import Strict
+from haze.service.forms.wire import Strict
+from haze.service.work import apart
 
 PHOTO_SIDE = 2000  # px
 

@@ -17,8 +17,8 @@ from haze.core.film.paint import masstone_rgb
 from haze.core.film.spectra import spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.paint import PaintUsed
+from haze.service.forms.wire import Hex, Strict
 from haze.service.shelf.paints import PaintOnShelf
-from haze.service.wire import Hex, Strict
 
 LEAST, MOST = 0.05, 20.0
 MISS = 6.0  # ΔE00 between the mix seen and the mix as predicted that is worth a word

@@ -26,10 +26,10 @@ from haze.core.spray.calibrate import (
 )
 from haze.core.spray.constants import PAINTS
 from haze.service.cups.setting import AssessIn, setting_of
-from haze.service.jobs import Report
-from haze.service.memo import Memo
-from haze.service.records import Unreadable, is_readable
-from haze.service.wire import Strict
+from haze.service.forms.records import Unreadable, is_readable
+from haze.service.forms.wire import Strict
+from haze.service.work.jobs import Report
+from haze.service.work.memo import Memo
 from haze.store import trials as store
 from haze.store.connection import Database
 from haze.store.trials import TrialRow

@@ -36,10 +36,10 @@ from haze.core.spray.unsure import in_turn, prior_of_paint
 from haze.core.units import psi_to_bar
 from haze.service.cups.overspray import OversprayView, overspray_of
 from haze.service.cups.setting import AssessIn, AssessOut, asked_of, assessment
-from haze.service.memo import Memo
+from haze.service.forms.wire import CautionView
+from haze.service.piece.layers import LayerView
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan.layers import LayerView
-from haze.service.wire import CautionView
+from haze.service.work.memo import Memo
 
 AIMED_AT = 0.1  # of a full pass: from here a point counts as gone over by an aimed coat
 KEPT_SETTINGS = 200

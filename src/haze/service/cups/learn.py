@@ -25,7 +25,7 @@ from haze.core.spray.recipe import rounded
 from haze.core.spray.setting import Setting
 from haze.core.spray.unsure import HIGH, LOW
 from haze.service.cups.setting import AssessIn, setting_of
-from haze.service.wire import PaintIn
+from haze.service.forms.wire import PaintIn
 
 MOST_TRIALS = 200
 CANDIDATES = 96

@@ -19,8 +19,8 @@ from haze.core.spray.recipe import NoRecipe, find_recipe
 from haze.core.spray.tasks import SCHOOLS
 from haze.core.spray.unsure import clean_words
 from haze.service.cups.cups import need_of
+from haze.service.forms.wire import PlanBody
 from haze.service.piece.onpiece import OnPiece
-from haze.service.wire import PlanBody
 
 
 class SchoolsBody(PlanBody):

@@ -38,7 +38,7 @@ from haze.core.spray.recipe import (
 )
 from haze.core.spray.setting import RANGES, Setting, make_setting
 from haze.core.spray.unsure import Band, bands, clean_words
-from haze.service.wire import PaintIn
+from haze.service.forms.wire import PaintIn
 
 
 class Additive(Strict):

@@ -43,10 +43,10 @@ from haze.service.cups.setting import (
     setting_of,
     small_cup,
 )
+from haze.service.cups.trial_session import RoomThen, keep_trial
 from haze.service.cups.window import WindowIn, WindowOut, opened
-from haze.service.notebook.keep import RoomThen, keep_trial
-from haze.service.records import read_or_none, reading
-from haze.service.wire import Strict
+from haze.service.forms.records import read_or_none, reading
+from haze.service.forms.wire import Strict
 from haze.store import trials as store
 from haze.store.connection import Database, now
 from haze.store.trials import TrialRow, Whose

@@ -13,7 +13,7 @@ from haze.core.day.schedule.effort import EXACT_SHARE, Effort
 from haze.core.day.schedule.planning import plan_day, require_in_time, usual_ways
 from haze.core.day.schedule.problem import LIFE_MIN, Calendar, Day, Entry, Lane, Task
 from haze.core.plan.base import Strict
-from haze.service.wire import Kept
+from haze.service.forms.wire import Kept
 
 MOST_LANES = 200
 MOST_STEPS = 100

@@ -28,11 +28,11 @@ from haze.service.day.asked import timed
 from haze.service.day.document import DayDoc, Drawn
 from haze.service.day.drawn import LaidDay, drawn
 from haze.service.day.lanes import Group, PlanLane, day_of, is_small, plan_lane
-from haze.service.jobs import Report
-from haze.service.moments import Date
+from haze.service.forms.moments import Date
+from haze.service.forms.records import Unreadable, UnreadableError, reading
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
-from haze.service.records import Unreadable, UnreadableError, reading
+from haze.service.work.jobs import Report
 from haze.store import days
 from haze.store.connection import Database, MissingError
 from haze.store.days import DayRow

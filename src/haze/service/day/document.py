@@ -9,8 +9,8 @@ from pydantic import Field, model_validator
 from haze.core.day.schedule.problem import Calendar
 from haze.core.plan.base import Identity, Strict, require_single
 from haze.service.day.asked import Clock, EntryOut, minutes_of
-from haze.service.moments import Date
-from haze.service.wire import Kept
+from haze.service.forms.moments import Date
+from haze.service.forms.wire import Kept
 
 MOST_PLANS = 12
 MOST_WISHES = 200

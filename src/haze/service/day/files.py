@@ -10,7 +10,7 @@ from haze.formats.day_files import Line, calendar_file, day_table
 from haze.service.day.asked import minutes_of
 from haze.service.day.days import DayView
 from haze.service.day.document import Drawn
-from haze.service.records import reading
+from haze.service.forms.records import reading
 
 TOLD = ("open", "work", "clean", "close")
 

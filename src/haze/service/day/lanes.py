@@ -14,8 +14,8 @@ from haze.core.film.skin import seen
 from haze.core.plan.document import Plan
 from haze.service.cups.cups import needs_of
 from haze.service.day.document import OPEN_MIN, PINNED_MIN, DayDoc, Wish
-from haze.service.day.sheet import hand_areas_cm2
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.run_sheet import hand_areas_cm2
 
 MOST_CUT_TASKS = 160  # a larger day is not cut finer: searching it would take too long
 

@@ -8,12 +8,12 @@ from collections.abc import Container, Mapping
 from dataclasses import dataclass
 from sqlite3 import Connection as Tx
 
+from haze.service.cards.card_read import CardRead
 from haze.service.cards.cards import CardBody, named_card
 from haze.service.cards.photos import named_photo
 from haze.service.cards.piece_photos import Marks, named_piece_photo
 from haze.service.cards.piece_told import Compared
 from haze.service.cards.practice import PracticeAsked, PracticeKept, named_practice
-from haze.service.cards.reading import CardRead
 from haze.service.files.called import Called, card_with_names
 from haze.service.files.documents import (
     MOST_PRACTICE,
@@ -23,8 +23,8 @@ from haze.service.files.documents import (
     PiecePhotoPart,
     PracticePart,
 )
+from haze.service.forms.records import readable
 from haze.service.notebook.photos import Sized
-from haze.service.records import readable
 from haze.store import cards, piece_photos, practice, trials
 from haze.store.cards import CardPhotoRow, CardRow
 from haze.store.piece_photos import PiecePhotoRow

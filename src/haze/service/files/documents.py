@@ -20,15 +20,15 @@ from haze.core.plan.roles import TaskName
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import PaintKind
 from haze.service.booth.pressed import EventOut
+from haze.service.cards.card_read import CardRead
 from haze.service.cards.cards import CardBody
 from haze.service.cards.piece_photos import Marks
 from haze.service.cards.piece_told import Compared
 from haze.service.cards.practice import PracticeAsked, PracticeKept
-from haze.service.cards.reading import CardRead
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
-from haze.service.moments import Date, Moment
-from haze.service.notebook.keep import RoomThen
+from haze.service.cups.trial_session import RoomThen
+from haze.service.forms.moments import Date, Moment
 from haze.service.notebook.told import Told
 from haze.service.shelf.paints import PaintOnShelf
 from haze.service.shelf.shelf import ThinnerOnShelf

@@ -16,7 +16,6 @@ from haze.core.errors import BadFileError
 from haze.core.plan.document import Plan
 from haze.core.progress import Progress
 from haze.formats.archive import Reader
-from haze.service import apart
 from haze.service.booth.checked import UnknownStepError, require_of_one_plan
 from haze.service.files import cards
 from haze.service.files.documents import (
@@ -29,11 +28,12 @@ from haze.service.files.documents import (
     PlanPart,
     SessionPart,
 )
+from haze.service.forms.records import UnreadableError, reading
+from haze.service.forms.wire import holds_nothing
 from haze.service.piece.meshes import receive
-from haze.service.records import UnreadableError, reading
 from haze.service.shelf.paints import PaintOnShelf, key_of
 from haze.service.shelf.shelf import paints
-from haze.service.wire import holds_nothing
+from haze.service.work import apart
 from haze.store import meshes, plans, sessions, trials
 from haze.store.connection import Database, MissingError
 

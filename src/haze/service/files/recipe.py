@@ -14,8 +14,8 @@ from haze.core.plan.words import airbrush_words
 from haze.core.rules.cautions import plan_cautions
 from haze.core.units import psi_to_bar
 from haze.formats.recipe_sheet import RecipePage, RecipeRow
-from haze.service.day.sheet import PouredOut, SheetStep, sheet_of
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.run_sheet import PouredOut, SheetStep, sheet_of
 
 
 def recipe_page(

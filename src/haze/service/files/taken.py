@@ -24,7 +24,6 @@ from haze.core.plan.base import MOST_NAME
 from haze.core.plan.paint import AirbrushUsed
 from haze.formats.archive import Reader
 from haze.formats.meshes import MOST_BYTES as MOST_MESH_BYTES
-from haze.service import apart
 from haze.service.files import cards
 from haze.service.files.called import Called, with_names
 from haze.service.files.documents import (
@@ -39,12 +38,13 @@ from haze.service.files.documents import (
     WayPart,
 )
 from haze.service.files.looked import has_mesh, kept, mine_of, plan_state, read_apart
-from haze.service.jobs import Report, share_of
+from haze.service.forms.wire import Strict
 from haze.service.notebook.photos import Sized, sized
 from haze.service.piece.meshes import MeshFacts, read_facts
 from haze.service.shelf.paints import row_of
 from haze.service.shelf.shelf import step
-from haze.service.wire import Strict
+from haze.service.work import apart
+from haze.service.work.jobs import Report, share_of
 from haze.store import meshes, photos, plans, sessions, shelf, trials
 from haze.store.connection import Database
 from haze.store.photos import PhotoRow

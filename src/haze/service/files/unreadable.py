@@ -21,12 +21,12 @@ from haze.service.cards.piece_photos import view as piece_photo_view
 from haze.service.cards.practice import named_practice, read_practice
 from haze.service.cups.beliefs import named_trial, trial_of
 from haze.service.day.days import named_day, read_day
+from haze.service.forms.records import Kind, Unreadable, readable
 from haze.service.notebook.notebook import named_session, named_session_photo, read_session
 from haze.service.notebook.notebook import photo_view as session_photo_view
 from haze.service.piece.meshes import named_mesh
 from haze.service.piece.meshes import view as mesh_view
 from haze.service.plan.plans import DAMAGED
-from haze.service.records import Kind, Unreadable, readable
 from haze.service.shelf.paints import paint_of
 from haze.service.shelf.shelf import Compressor, ThinnerOnShelf, named_on_shelf
 from haze.store import (

@@ -17,6 +17,7 @@ from haze.formats.archive import Writer
 from haze.formats.shelf_csv import as_text
 from haze.service.cups.beliefs import MeasuredIn, can_be_read, named_trial
 from haze.service.cups.setting import AssessIn
+from haze.service.cups.trial_session import RoomThen
 from haze.service.files import cards
 from haze.service.files.documents import (
     FORMAT,
@@ -32,10 +33,9 @@ from haze.service.files.documents import (
     TrialPart,
     WayPart,
 )
-from haze.service.notebook.keep import RoomThen
+from haze.service.forms.records import Unreadable, is_readable, readable, reading
 from haze.service.notebook.notebook import named_session, named_session_photo
 from haze.service.notebook.told import Told, log_of
-from haze.service.records import Unreadable, is_readable, readable, reading
 from haze.service.shelf.shelf import airbrushes, paints, thinners
 from haze.store import meshes, photos, plans, sessions, trials
 from haze.store.connection import Database, now

@@ -31,9 +31,9 @@ from haze.core.plan.base import Identity
 from haze.core.plan.coat import Coat, StationAt
 from haze.core.plan.document import Plan
 from haze.core.progress import Progress
-from haze.service.jobs import Report
+from haze.service.forms.wire import Strict
 from haze.service.piece.onpiece import OnPiece
-from haze.service.wire import Strict
+from haze.service.work.jobs import Report
 
 FITTED_PLACES = 1500  # that count; more do not change the answer and cost time
 LEAST_PLACES = 40

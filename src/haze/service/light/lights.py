@@ -19,9 +19,9 @@ from haze.core.onpiece.lighting import (
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import KeyLight, Light
 from haze.core.plan.schools import SCHOOLS, Schools
+from haze.service.forms.wire import Strict
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
-from haze.service.wire import Strict
 
 PICTURE_WIDTH, PICTURE_HEIGHT = 260, 300
 KEEP_CURRENT = "as_planned"

@@ -21,13 +21,13 @@ from haze.core.repeat.repeated import Moved, OwnWay, Wish, repeated
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import own_way
-from haze.service.day.sheet import sheet_of
-from haze.service.jobs import Report
+from haze.service.forms.wire import Strict
 from haze.service.notebook.told import Opened, plan_as_sprayed
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
+from haze.service.plan.run_sheet import sheet_of
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import Strict
+from haze.service.work.jobs import Report
 from haze.store import sessions, trials
 from haze.store.connection import Database
 from haze.store.trials import Whose

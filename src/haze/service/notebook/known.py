@@ -13,6 +13,7 @@ from haze.core.spray.taught import shifted
 from haze.service.cups.beliefs import Beliefs, can_be_read, trial_of
 from haze.service.cups.learn import LatentOut, LooksOut, latents_out, looks_out
 from haze.service.cups.trials import sure_at
+from haze.service.forms.records import readable
 from haze.service.notebook.notebook import (
     SessionLine,
     TrialOfSession,
@@ -20,7 +21,6 @@ from haze.service.notebook.notebook import (
     named_session,
     trial_view,
 )
-from haze.service.records import readable
 from haze.store import sessions, shelf, trials
 from haze.store.connection import Database, MissingError
 from haze.store.trials import TrialRow

@@ -17,15 +17,16 @@ from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import Look, believe, tables
 from haze.core.spray.taught import shifted
 from haze.service.booth.pressed import events_of
+from haze.service.booth.sessions import date_of, keep_presses
 from haze.service.cups.beliefs import Beliefs, can_be_read, named_trial, pair_of
 from haze.service.cups.setting import AssessIn
+from haze.service.cups.trial_session import RoomThen
 from haze.service.day.document import DayDoc
-from haze.service.moments import Date, Moment
-from haze.service.notebook.keep import RoomThen, date_of, keep_presses
+from haze.service.forms.moments import Date, Moment
+from haze.service.forms.records import Unreadable, UnreadableError, is_readable, readable, reading
 from haze.service.notebook.told import LOOK_WORDS, Opened, Told, planned_of, told_of, words_of
-from haze.service.piece.ready import NotReadyError
 from haze.service.plan.plans import DoneSoFar
-from haze.service.records import Unreadable, UnreadableError, is_readable, readable, reading
+from haze.service.work.jobs import NotReadyError
 from haze.store import booth, days, photos, plans, sessions, trials
 from haze.store.connection import Database, MissingError
 from haze.store.photos import PhotoRow

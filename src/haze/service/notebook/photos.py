@@ -10,8 +10,8 @@ from typing import NamedTuple
 from haze.core.errors import TooManyError
 from haze.core.progress import Progress
 from haze.formats.photos import as_jpeg, is_plain, opened, require_size
-from haze.service import apart
 from haze.service.notebook.notebook import PhotoView, find_anew, photo_view
+from haze.service.work import apart
 from haze.store import photos, sessions
 from haze.store.connection import Database, now
 from haze.store.photos import PhotoRow

@@ -18,15 +18,15 @@ from haze.core.plan.words import airbrush_words
 from haze.core.spray.calibrate import Look
 from haze.core.spray.trouble import TROUBLES, Symptom
 from haze.service.booth.pressed import EventOut, Pressed, events_of, pressed
+from haze.service.booth.sessions import WORKED, date_of
 from haze.service.booth.step_id import parse
 from haze.service.booth.turning import turned_plans
 from haze.service.day.document import DayDoc
-from haze.service.moments import MOST_MINUTES
-from haze.service.notebook.keep import WORKED, date_of
+from haze.service.forms.moments import MOST_MINUTES
+from haze.service.forms.records import Unreadable, readable
+from haze.service.forms.wire import Kept
 from haze.service.piece.onpiece import OnPiece
-from haze.service.piece.ready import NotReadyError
-from haze.service.records import Unreadable, readable
-from haze.service.wire import Kept
+from haze.service.work.jobs import NotReadyError
 from haze.store import booth, days, trials
 from haze.store.connection import Database, MissingError
 from haze.store.sessions import SessionRow

@@ -21,12 +21,12 @@ from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.piece import Piece
 from haze.core.progress import tell
-from haze.service.apart import HEARD_EVERY_S, STOPPED
-from haze.service.jobs import Report
-from haze.service.memo import Memo
 from haze.service.piece.files import prune, used, write_whole
 from haze.service.piece.meshes import READ, stand
 from haze.service.piece.ready import SEEING, ReadyPiece, Stance, Together, assemble, digest, key_of
+from haze.service.work.apart import HEARD_EVERY_S, STOPPED
+from haze.service.work.jobs import Report
+from haze.service.work.memo import Memo
 from haze.store.connection import Database
 
 KEPT_PIECES = 6

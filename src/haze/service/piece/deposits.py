@@ -13,9 +13,9 @@ from haze.core.light.visibility import mean_visibility
 from haze.core.mesh.scene import Scene, origins_of, scene_of
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import KeyLight
-from haze.service.jobs import Report
-from haze.service.memo import Memo
 from haze.service.piece.ready import ReadyPiece
+from haze.service.work.jobs import Report
+from haze.service.work.memo import Memo
 
 KEPT = 160
 FRESH_RAYS = 72

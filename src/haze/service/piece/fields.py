@@ -16,9 +16,9 @@ from haze.core.onpiece.painting import DEEPEST, HALO_FOOTPRINTS, HandFilm, Throu
 from haze.core.plan.masks import MASKS
 from haze.core.plan.roles import HandRole
 from haze.core.spray.footprint import footprint_sigma_mm
-from haze.service.memo import Memo
 from haze.service.piece.lit import Lit
 from haze.service.piece.reach import Reach
+from haze.service.work.memo import Memo
 
 KEPT = 24
 COVERED_AT = 0.5  # of a zone: inside its edge, where a mask over it lies

@@ -10,8 +10,8 @@ from haze.core.onpiece.aiming import GlowAt
 from haze.core.onpiece.lighting import UNLIT, total_colour, total_value
 from haze.core.plan.document import Plan
 from haze.core.plan.lights import Light
-from haze.service.memo import Memo
 from haze.service.piece.deposits import Deposits
+from haze.service.work.memo import Memo
 
 KEPT = 24
 

@@ -20,10 +20,10 @@ from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.core.progress import Progress
 from haze.formats.meshes import MeshFormat, read_mesh
-from haze.service import apart
-from haze.service.jobs import Report, share_of
+from haze.service.forms.records import Unreadable, readable
 from haze.service.piece.ready import Stance
-from haze.service.records import Unreadable, readable
+from haze.service.work import apart
+from haze.service.work.jobs import Report, share_of
 from haze.store import meshes
 from haze.store.connection import Database
 from haze.store.meshes import MeshRow

@@ -35,12 +35,12 @@ from haze.core.plan.mix import Mix
 from haze.core.plan.roles import WASH_GATHERS
 from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.model import Outcome
-from haze.service.memo import Memo
 from haze.service.piece.deposits import Deposits
 from haze.service.piece.fields import Fields
 from haze.service.piece.lit import Lit
 from haze.service.piece.reach import Reach
 from haze.service.piece.ready import ReadyPiece
+from haze.service.work.memo import Memo
 
 KEPT_OUTCOMES = 300
 KEPT_FILMS = 60

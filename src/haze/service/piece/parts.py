@@ -12,9 +12,9 @@ from haze.core.light.reach import share
 from haze.core.onpiece.aiming import part_number
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Cut, Part
-from haze.service.jobs import Report
+from haze.service.forms.wire import Strict
 from haze.service.piece.onpiece import OnPiece
-from haze.service.wire import Strict
+from haze.service.work.jobs import Report
 
 LEAST_GAIN_CM2 = 0.05
 

@@ -8,9 +8,9 @@ from haze.core.arrays import Floats, Longs, Mask
 from haze.core.directions import Cone, fibonacci_directions, free_directions
 from haze.core.light.parts import Gain, gains, unreached
 from haze.core.onpiece.parts import shapes_of
-from haze.service.jobs import Report, share_of
-from haze.service.memo import Memo
 from haze.service.piece.ready import ReadyPiece
+from haze.service.work.jobs import Report, share_of
+from haze.service.work.memo import Memo
 
 KEPT = 8
 Cones = tuple[Cone, ...]

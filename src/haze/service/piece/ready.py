@@ -21,20 +21,9 @@ from haze.core.mesh.mesh import PreparedMesh
 from haze.core.onpiece.parts import parts_of, shapes_of
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Part, Piece
-from haze.service.jobs import Report
-from haze.store.connection import MissingError
+from haze.service.work.jobs import Report
 
 SEEING = "Working out which sides each point sees"
-
-
-class NotReadyError(MissingError):
-    """A piece that is not worked out yet; whoever asked is answered when it is."""
-
-    code = "not_ready"
-
-    def __init__(self, piece: Piece) -> None:
-        super().__init__("This piece is not worked out yet.", field="piece")
-        self.piece = piece
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,9 +17,9 @@ from haze.core.plan.document import Plan
 from haze.core.rules.findings import BY_ID, findings
 from haze.core.rules.materials import thinner_spoils
 from haze.core.rules.rule import Finding
+from haze.service.forms.wire import Strict
 from haze.service.piece.onpiece import OnPiece
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import Strict
 
 MEANT_AT = 0.02  # of a zone: below that an aimed coat is not meant to land
 

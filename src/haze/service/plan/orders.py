@@ -6,10 +6,10 @@ from pydantic import BaseModel
 
 from haze.core.errors import CancelledError, HazeError
 from haze.core.plan.schools import SCHOOLS, Schools
-from haze.service.jobs import Report
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.sequence import StartBody, StartedOut, started
 from haze.service.shelf.shelf import Shelf
+from haze.service.work.jobs import Report
 
 MINUTE_COST = 0.02  # ΔE00 a minute of hands is worth (judged)
 MORE_CHROMA, MORE_MINUTES = 0.05, 10.0  # less is not worth a word

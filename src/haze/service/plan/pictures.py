@@ -8,12 +8,12 @@ from pathlib import Path
 from pydantic import Field
 
 from haze.core.plan.document import Plan
+from haze.service.forms.wire import PlanBody
 from haze.service.piece.files import cached_as, write_whole
 from haze.service.piece.looks import Look, colours
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
 from haze.service.piece.ready import key_of
-from haze.service.wire import PlanBody
 
 THUMB_WIDTH, THUMB_HEIGHT = 340, 304
 WIDTH, HEIGHT = 300, 340

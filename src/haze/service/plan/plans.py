@@ -12,11 +12,12 @@ from functools import lru_cache
 
 from pydantic import BaseModel
 
+from haze.core.errors import NotInPlanError
 from haze.core.plan.base import MOST_NAME
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Piece
+from haze.service.forms.records import Unreadable, UnreadableError
 from haze.service.piece.ready import key_of
-from haze.service.records import Unreadable, UnreadableError
 from haze.store import meshes, plans
 from haze.store.connection import Database, MissingError, now
 from haze.store.plans import PlanRow, Revision
@@ -253,6 +254,26 @@ def name_of(db: Database, identity: str) -> str:
 def open_plan(db: Database, identity: str) -> PlanView:
     """One plan as it stands."""
     return view(plans.get(db.connection(), identity))
+
+
+def id_named(db: Database, name: str | None) -> str:
+    """The identity of a plan by its name; of the one last changed when none is given."""
+    found = every(db)
+    chosen = [p for p in found if name is None or p.name == name]
+    if not chosen:
+        known = ", ".join(p.name for p in found) or "none"
+        raise NotInPlanError(
+            f"There is no plan {name!r}; those there are: {known}."
+            if name
+            else "There is no plan in this folder.",
+            field="plan",
+        )
+    return chosen[0].id
+
+
+def plan_named(db: Database, name: str | None) -> Plan:
+    """A plan by its name; the one last changed when none is given."""
+    return open_plan(db, id_named(db, name)).plan
 
 
 def versions(db: Database, identity: str) -> list[VersionNamed]:

@@ -17,13 +17,13 @@ from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import index_of
 from haze.service.cups.cups import needs_of
-from haze.service.day.sheet import run_steps, totals_of
-from haze.service.jobs import Report
+from haze.service.forms.wire import PlanBody
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.pictures import png_of
 from haze.service.plan.pictures import HEIGHT, WIDTH
+from haze.service.plan.run_sheet import run_steps, totals_of
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import PlanBody
+from haze.service.work.jobs import Report
 
 
 class PrimingBody(PlanBody):

@@ -13,8 +13,8 @@ from haze.core.film.wet import wet_rgb
 from haze.core.plan.base import Point
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
+from haze.service.forms.wire import Strict
 from haze.service.piece.onpiece import OnPiece
-from haze.service.wire import Strict
 
 FULLEST = 98.0  # percentile of a step's film on the piece that counts as its fullest
 

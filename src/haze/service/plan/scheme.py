@@ -13,11 +13,11 @@ from haze.core.plan.base import Hex, Name
 from haze.core.plan.document import Along, Plan
 from haze.core.plan.paint import PaintUsed, ThinnerUsed
 from haze.core.spray.constants import PaintKind
+from haze.service.forms.wire import Strict
 from haze.service.light.lights import PresetBody, lights_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.sequence import StartBody, started
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import Strict
 
 GROUNDS = {"two_tone": "two_tone", "three_tone": "three_tone", "hue": "hue_ground"}
 # what every bench has, beside paints that are given by name and colour alone

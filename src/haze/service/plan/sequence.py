@@ -16,14 +16,14 @@ from haze.core.film.srgb import linear_of_hex, to_hex
 from haze.core.plan.base import Hex
 from haze.core.plan.document import Along, Plan
 from haze.core.plan.schools import Schools
-from haze.service.jobs import Report
+from haze.service.forms.wire import PlanBody
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
 from haze.service.plan.landing import Landing, best_mix, landing
 from haze.service.plan.places import sites_of
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
-from haze.service.wire import PlanBody
+from haze.service.work.jobs import Report
 
 
 class StartBody(PlanBody):

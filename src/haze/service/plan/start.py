@@ -20,11 +20,11 @@ from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import MOST_PARTS, BlockedSector, Copies, Height, Part, Piece, Room
 from haze.core.plan.roles import TaskName
 from haze.core.plan.schools import Schools
+from haze.service.forms.wire import Strict
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.shelf import starter
 from haze.service.shelf.shelf import shelf_of
-from haze.service.wire import Strict
 from haze.store.connection import Database
 
 # a grip under the base, held by the hand that turns the piece

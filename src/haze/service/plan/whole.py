@@ -17,7 +17,13 @@ from haze.core.plan.edits import ground_under
 from haze.core.rules.cautions import plan_cautions, step_cautions
 from haze.service.colour.mixes import MOST_LATER
 from haze.service.cups.cups import CoatWorkings, coat_workings, needs_of
-from haze.service.day.sheet import (
+from haze.service.forms.wire import MOST_LATER_UM, CautionView, FilmLater
+from haze.service.light.lights import LightStudy, light_study
+from haze.service.piece.asked import OffColour, off_colour_told
+from haze.service.piece.layers import LayerView, layers_of
+from haze.service.piece.onpiece import OnPiece
+from haze.service.piece.parts import PartView, part_views
+from haze.service.plan.run_sheet import (
     StepView,
     TotalsView,
     run_steps,
@@ -25,12 +31,6 @@ from haze.service.day.sheet import (
     totals_of,
     totals_view,
 )
-from haze.service.light.lights import LightStudy, light_study
-from haze.service.piece.asked import OffColour, off_colour_told
-from haze.service.piece.onpiece import OnPiece
-from haze.service.piece.parts import PartView, part_views
-from haze.service.plan.layers import LayerView, layers_of
-from haze.service.wire import MOST_LATER_UM, CautionView, FilmLater
 
 
 class HandWorkings(BaseModel):

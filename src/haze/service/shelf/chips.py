@@ -21,8 +21,8 @@ from haze.core.plan.coat import MOST_PAINTS, MixPart
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
 from haze.core.spray.unsure import USUAL_PASS_UM
+from haze.service.forms.wire import Strict
 from haze.service.shelf.paints import PaintOnShelf
-from haze.service.wire import Strict
 
 GROUNDS = {"dark": "#17181a", "mid": "#77787a", "light": "#f3f2ec"}
 CHIP_UM = 6.0  # dry film a chip is shown with

@@ -18,18 +18,18 @@ from haze.core.plan.base import Identity
 from haze.core.plan.paint import AirbrushUsed, DropUl, Maker, PaintUsed, ThinnerUsed
 from haze.core.spray.calibrate import Known, nothing_known
 from haze.core.spray.constants import PaintKind
-from haze.service.jobs import Report
-from haze.service.records import (
+from haze.service.forms.records import (
     Kind,
     Readable,
     Unreadable,
     readable,
     reading,
 )
+from haze.service.forms.wire import Strict
 from haze.service.shelf import starter
 from haze.service.shelf.chips import Chip, chip_of, wall_order
 from haze.service.shelf.paints import Millilitres, PaintOnShelf, key_of, paint_of, row_of
-from haze.service.wire import Strict
+from haze.service.work.jobs import Report
 from haze.store import shelf, shelf_steps
 from haze.store.connection import Database, MissingError
 from haze.store.shelf import AirbrushRow, CompressorRow, PaintRow, ThinnerRow

@@ -18,13 +18,10 @@ from haze.core.day.totals import (
     totals_words,
     waits_words,
 )
-from haze.core.errors import NotInPlanError
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.service.cups.cups import needs_of
 from haze.service.piece.onpiece import OnPiece
-from haze.service.plan import plans
-from haze.store.connection import Database
 
 
 class StepView(BaseModel):
@@ -141,26 +138,6 @@ class SheetOut(BaseModel):
     waits_min_high: float
     elapsed_min: float
     words: str
-
-
-def id_named(db: Database, name: str | None) -> str:
-    """The identity of a plan by its name; of the one last changed when none is given."""
-    found = plans.every(db)
-    chosen = [p for p in found if name is None or p.name == name]
-    if not chosen:
-        known = ", ".join(p.name for p in found) or "none"
-        raise NotInPlanError(
-            f"There is no plan {name!r}; those there are: {known}."
-            if name
-            else "There is no plan in this folder.",
-            field="plan",
-        )
-    return chosen[0].id
-
-
-def plan_named(db: Database, name: str | None) -> Plan:
-    """A plan by its name; the one last changed when none is given."""
-    return plans.open_plan(db, id_named(db, name)).plan
 
 
 def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:

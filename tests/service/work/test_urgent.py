@@ -7,8 +7,8 @@ import time
 
 import pytest
 
-from haze.service import urgent as module
-from haze.service.urgent import Urgent
+from haze.service.work import urgent as module
+from haze.service.work.urgent import Urgent
 
 
 def test_longer_work_stands_aside_until_all_that_is_urgent_is_done() -> None:

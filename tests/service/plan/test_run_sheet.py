@@ -10,9 +10,10 @@ from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.cups.cups import needs_of
-from haze.service.day.sheet import plan_named, run_steps, sheet_of, totals_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
+from haze.service.plan.plans import plan_named
+from haze.service.plan.run_sheet import run_steps, sheet_of, totals_of
 
 
 def with_hand(plan: Plan, *, part: str | None) -> Plan:

@@ -8,7 +8,7 @@ from collections.abc import Generator
 
 from pydantic import BaseModel
 
-from haze.service.jobs import LOOK_EVERY_S
+from haze.service.work.jobs import LOOK_EVERY_S
 
 KEPT_NEWS = 200
 

@@ -40,7 +40,7 @@ CONTEXT.set_forkserver_preload(
     [
         "haze.formats.meshes",
         "haze.core.mesh.prepare",
-        "haze.service.cards.told",
+        "haze.service.cards.describe",
         "haze.service.colour.photo",
         "haze.service.files.looked",
         "haze.service.notebook.photos",

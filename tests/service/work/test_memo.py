@@ -6,7 +6,7 @@ import threading
 
 import pytest
 
-from haze.service.memo import Memo
+from haze.service.work.memo import Memo
 from helpers import WAIT_S
 
 

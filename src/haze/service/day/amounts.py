@@ -14,10 +14,10 @@ from haze.core.plan.base import Identity
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at
 from haze.service.cups.cups import need_of
+from haze.service.forms.wire import PlanBody, Strict
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.shelf.shelf import step
-from haze.service.wire import PlanBody, Strict
 from haze.store import shelf
 from haze.store.connection import Database
 from haze.store.shelf import PaintRow, ThinnerRow

@@ -1,10 +1,10 @@
-"""A reading of a photo in words and numbers, beside what was foreseen."""
+"""Describes a reading of a photo in words and numbers, beside what the model foresaw."""
 
 from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import asdict
 from typing import Any, Literal
 
 import cv2
@@ -19,19 +19,19 @@ from haze.core.inspect.landing import landing_of
 from haze.core.inspect.reading.depth import USUAL_HIDING_UM, Ink
 from haze.core.inspect.reading.finding import Place
 from haze.core.inspect.reading.lines import Line
+from haze.core.inspect.reading.measured import measured_of
 from haze.core.inspect.reading.measures import WORKED, Measures
 from haze.core.inspect.reading.outcome import SURE, Likely, specks_per_cm2
 from haze.core.inspect.reading.read import Reading, read
 from haze.core.inspect.reading.refusal import WORDS
-from haze.core.inspect.trial_card import near, one_pass_share
+from haze.core.inspect.trial_card import near, one_pass_film_um
 from haze.core.progress import Progress
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import constant
-from haze.core.spray.footprint import footprint_sigma_mm, line_width_mm
+from haze.core.spray.footprint import line_width_mm
 from haze.core.spray.model import dry_film_um, one_pass, specks_seen_cm2
-from haze.core.spray.unsure import AS_TOLD
 from haze.formats.photos import as_jpeg, opened
-from haze.service.cards.reading import (
+from haze.service.cards.card_read import (
     CardRead,
     Known,
     LookShare,
@@ -44,15 +44,12 @@ from haze.service.cups.beliefs import MeasuredIn
 
 MOST_SIDE = 4600  # px: more than a card needs is thrown away at once
 KEPT_SIDE = 1600
-LINE_OFF = 0.08  # spread (ln) of the distance a hand holds
-FILM_OFF = 0.3  # of its pace
 FAINT_MM = 0.2  # narrower is no line: nowhere does it cover by a tenth
 MIDDLE_MM = float(np.mean(LINES_X))
 CLOSED_UM = 60.0
 LEAST_FINGERS_MM, CLUMPY = 4.0, 0.03
 REACH_MM = 5.0  # of a finger's ring
 MOST_SPOTS, MOST_RINGS, TOGETHER_MM, LEAST_RING_MM = 60, 5, 9.0, 1.0
-LEAST_LINE = 0.3  # relative: a line less sure than that says nothing
 
 
 def read_photo(
@@ -74,7 +71,7 @@ def read_photo(
         return known.get(number, Known()) if number is not None else Known()
 
     reading = read(pixels, ink_of=lambda number: ink_of(about(number)), wanted=wanted)
-    found = told(reading, about(reading.number), wide=image.width, high=image.height)
+    found = describe(reading, about(reading.number), wide=image.width, high=image.height)
     kept = image.copy()
     kept.thumbnail((KEPT_SIDE, KEPT_SIDE), Image.Resampling.LANCZOS)
     jpeg = as_jpeg(kept)
@@ -100,7 +97,7 @@ def ink_of(known: Known) -> Ink:
     )
 
 
-def told(reading: Reading, known: Known, *, wide: int, high: int) -> CardRead:
+def describe(reading: Reading, known: Known, *, wide: int, high: int) -> CardRead:
     """A reading in words and numbers.
 
     Parameters
@@ -140,7 +137,7 @@ def told(reading: Reading, known: Known, *, wide: int, high: int) -> CardRead:
         spots=_spots(m, reading.place, size),
         outline=outline,
         quality=quality,
-        measured=measured_of(m, known),
+        measured=_measured(m, known),
     )
 
 
@@ -307,49 +304,18 @@ def _line(line: Line, known: Known) -> MeasureOut:
 
 
 def _film_foreseen(known: Known) -> float | None:
-    """Mean film [µm, dry] in the middle of the one pass."""
-    if known.setting is None:
-        return None
-    latents = known.latents
-    sigma = float(latents.width * footprint_sigma_mm(known.setting.distance_mm))
-    return float(dry_film_um(known.setting, latents)) * one_pass_share(sigma)
+    return None if known.setting is None else one_pass_film_um(known.setting, known.latents)
+
+
+def _measured(m: Measures, known: Known) -> MeasuredIn | None:
+    found = None if known.setting is None else measured_of(m, known.setting)
+    return None if found is None else MeasuredIn(**asdict(found))
 
 
 def _solid_off(m: Measures, optics: PaintOptics, *, dark: bool) -> float:
     closed = film_colours(optics, np.array([CLOSED_UM]), ink=BLACK if dark else 1.0)[0]
     paper = film_colours(optics, np.zeros(1))[0].astype(np.float64)
     return delta_e(m.solid * paper, closed.astype(np.float64))
-
-
-def measured_of(m: Measures, known: Known) -> MeasuredIn | None:
-    """What the card says of width and film over the tables; None when its setting is not known.
-
-    Parameters
-    ----------
-    m : measures of the card
-    known : what is known of it
-    """
-    if known.setting is None:
-        return None
-    logs, weights = [], []
-    for line in m.lines:
-        if line.sigma_mm > 0 and line.unsure < LEAST_LINE and line.broken < 0.3:
-            logs.append(np.log(line.sigma_mm / float(footprint_sigma_mm(np.asarray(line.away_mm)))))
-            weights.append(1 / (line.unsure**2 + LINE_OFF**2))
-    width = unsure = None
-    if logs:
-        width = float(np.exp(np.average(logs, weights=weights)))
-        unsure = float(np.clip(1 / np.sqrt(np.sum(weights)), 0.06, 2))
-    foreseen = _film_foreseen(replace(known, latents=AS_TOLD)) or 0.0
-    film = m.pass_um / foreseen if m.pass_um > 0.05 and foreseen > 0.01 else None
-    if width is None and film is None:
-        return None
-    return MeasuredIn(
-        width=None if width is None else float(np.clip(width, 0.1, 10)),
-        width_unsure=0.1 if unsure is None else unsure,
-        film=None if film is None else float(np.clip(film, 0.01, 100)),
-        film_unsure=FILM_OFF,
-    )
 
 
 def _gathered(mm: np.ndarray, across_mm: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from haze.core.errors import HazeError
-from haze.service import settings
 from haze.service.bench import Bench
+from haze.service.forms import settings
 
 
 def test_settings_are_checked(bench: Bench) -> None:

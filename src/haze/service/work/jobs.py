@@ -16,6 +16,7 @@ from typing import Literal, TypeVar
 from pydantic import BaseModel
 
 from haze.core.errors import CancelledError, HazeError
+from haze.core.plan.piece import Piece
 from haze.core.progress import Progress
 from haze.store.connection import MissingError
 
@@ -31,6 +32,16 @@ LOOK_EVERY_S = 0.4  # whoever watches is asked so often whether he is still ther
 Report = Callable[[float, str], bool]
 R = TypeVar("R", bound=BaseModel)
 Work = Callable[[Report], BaseModel | None]
+
+
+class NotReadyError(MissingError):
+    """A piece that is not worked out yet; whoever asked is answered when it is."""
+
+    code = "not_ready"
+
+    def __init__(self, piece: Piece) -> None:
+        super().__init__("This piece is not worked out yet.", field="piece")
+        self.piece = piece
 
 
 class JobView(BaseModel):

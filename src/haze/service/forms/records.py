@@ -15,7 +15,7 @@ from typing import Generic, Literal, NamedTuple, TypeVar
 from pydantic import BaseModel
 
 from haze.core.errors import CancelledError, HazeError
-from haze.service.piece.ready import NotReadyError
+from haze.service.work.jobs import NotReadyError
 from haze.store.connection import StaleError
 from haze.store.troubles import StoreError
 

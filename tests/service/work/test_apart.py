@@ -9,8 +9,8 @@ import pytest
 
 import harmful
 from haze.core.errors import CancelledError, HazeError, MeshError
-from haze.service import apart
-from haze.service.apart import Limits, run
+from haze.service.work import apart
+from haze.service.work.apart import Limits, run
 
 SHORT = Limits(seconds=60.0, room=2**30)
 

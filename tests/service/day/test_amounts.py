@@ -8,7 +8,7 @@ import pytest
 
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
-from haze.service.cups.amounts import (
+from haze.service.day.amounts import (
     AmountsBody,
     PremixBody,
     UseBody,

@@ -7,7 +7,7 @@ import threading
 import pytest
 
 from haze.core.errors import CancelledError, HazeError
-from haze.service.jobs import KEPT_JOBS, Jobs, Report
+from haze.service.work.jobs import KEPT_JOBS, Jobs, Report
 from haze.store.connection import MissingError
 from helpers import ended
 
@@ -104,13 +104,13 @@ def test_what_is_early_rests_while_the_painter_moves_something(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     jobs = Jobs()
-    monkeypatch.setattr("haze.service.jobs.REST_S", 1000.0)
+    monkeypatch.setattr("haze.service.work.jobs.REST_S", 1000.0)
     jobs.moved()
     begun = threading.Event()
     early = jobs.start("a", "", lambda _: begun.set(), turn="early")
     assert ended(jobs, jobs.start("b", "", lambda _: None)).state == "done"
     assert not begun.wait(0.3)
-    monkeypatch.setattr("haze.service.jobs.REST_S", 0.0)
+    monkeypatch.setattr("haze.service.work.jobs.REST_S", 0.0)
     assert begun.wait(10)
     assert ended(jobs, early).state == "done"
     jobs.close()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from haze.service.booth.sessions import date_of
 from haze.service.day.document import DayDoc
-from haze.service.notebook.keep import date_of
 
 
 @pytest.mark.parametrize(

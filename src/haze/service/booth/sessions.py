@@ -1,4 +1,4 @@
-"""What goes into the notebook by itself: each press at the booth, each trial on card."""
+"""Sessions of the notebook that begin and go on by presses at the booth."""
 
 from __future__ import annotations
 
@@ -7,31 +7,22 @@ import sqlite3
 import uuid
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 
 from haze.core.plan.document import Plan
 from haze.service.booth.pressed import EventIn, EventOut
 from haze.service.booth.step_id import Stretch
+from haze.service.cups.trial_session import RoomThen
 from haze.service.day.asked import minutes_of
 from haze.service.day.document import DayDoc, Drawn
-from haze.service.records import UnreadableError, reading
-from haze.service.wire import Kept
+from haze.service.forms.records import UnreadableError, reading
 from haze.store import plans, sessions
 from haze.store.connection import MissingError
 from haze.store.days import DayRow
 from haze.store.sessions import SessionRow
-from haze.store.trials import TrialRow
 
 MIDNIGHT = 24 * 60
 WORKED = ("done", "tried", "skipped")  # presses that end a step
-
-
-class RoomThen(Kept):
-    """The room of a session; `measured` tells it from one that was typed."""
-
-    temperature_c: float
-    humidity_pct: float
-    measured: bool
 
 
 def date_of(doc: DayDoc, minute: float) -> str:
@@ -123,32 +114,6 @@ def _planned(day: DayRow) -> Mapping[str, float]:
             stretch = Stretch(row.plan, row.step or "", row.part, first)
             found[str(stretch)] = round(minutes / len(copies), 2)
     return found
-
-
-def keep_trial(tx: sqlite3.Connection, row: TrialRow, *, at: str, room: RoomThen) -> str:
-    """Begin a session of trial cards for a trial, or go on with that of the day; its identity.
-
-    Parameters
-    ----------
-    tx : of the same transaction the trial is stored in
-    row : the trial
-    at : when, UTC, ISO 8601
-    room : as it was set for the trial
-    """
-    return sessions.keep(
-        tx,
-        SessionRow(
-            id=uuid.uuid4().hex,
-            kind="cards",
-            date=datetime.fromisoformat(at).astimezone().date().isoformat(),
-            began_at=at,
-            ended_at=at,
-            name=f"Trial cards, {row.paint_name}",
-            paint=row.paint,
-            airbrush=row.airbrush,
-            room=room.model_dump_json(),
-        ),
-    )
 
 
 def at_booth(tx: sqlite3.Connection, day: DayRow, *, plan: str, minute: float) -> str | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from pydantic import TypeAdapter, ValidationError
 
-from haze.service.moments import MOST_MINUTES, Date, Minute, Moment, PressedAt
+from haze.service.forms.moments import MOST_MINUTES, Date, Minute, Moment, PressedAt
 
 DATE, MOMENT, PRESSED = TypeAdapter(Date), TypeAdapter(Moment), TypeAdapter(PressedAt)
 

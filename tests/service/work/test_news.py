@@ -6,8 +6,8 @@ import threading
 
 import pytest
 
-from haze.service import news as room
-from haze.service.news import CardNews, News, PlanNews
+from haze.service.work import news as room
+from haze.service.work.news import CardNews, News, PlanNews
 
 
 def test_all_hear_what_is_told_from_now_on() -> None:
