@@ -170,27 +170,29 @@ def _why(path: str, why: Mapping[str, str]) -> str:
 def _told(path: str, before: Plan, after: Plan, why: Mapping[str, str]) -> Difference:
     parts = path.split(".")
     said = _why(path, why)
-    if parts[0] == "lights" and len(parts) > 1:
+    if len(parts) > 1 and parts[0] == "lights":
         one, other = (_by_id(p.lights, parts[1]) for p in (before, after))
         name = (other or one or before.key_light).name
         return Difference(path, "", f"Light: {name}", _light(one), _light(other), why=said)
-    if parts[0] != "coats" or len(parts) == 1:
-        label = PLAN_LABELS.get(path, path)
-        return Difference(path, "", label, _whole(path, before), _whole(path, after), why=said)
-    was, now = (_by_id(p.coats, parts[1]) for p in (before, after))
-    step = now or was
-    assert step is not None
-    if len(parts) == 2:
-        return Difference(
-            path, step.name, "Step", was.name if was else "", now.name if now else "", why=said
-        )
-    field = parts[2]
-    if field == "spray" and was is not None and now is not None:
-        return _knob(path, parts[3] if len(parts) > 3 else "", was, now, said)
-    if parts[2:4] == ["aim", "passes"]:
-        return Difference(path, step.name, "Rounds", _rounds(was), _rounds(now), why=said)
-    label = STEP_LABELS.get(field, field)
-    return Difference(path, step.name, label, _step(field, was), _step(field, now), why=said)
+    if len(parts) > 1 and parts[0] == "coats":
+        was, now = (_by_id(p.coats, parts[1]) for p in (before, after))
+        return _of_step(path, parts[2:], was, now, said)
+    label = PLAN_LABELS.get(path, path)
+    return Difference(path, "", label, _whole(path, before), _whole(path, after), why=said)
+
+
+def _of_step(path: str, at: Sequence[str], was: Any, now: Any, why: str) -> Difference:
+    """A difference of one step, or the whole of it; `at` is where in it."""
+    name = (now or was).name
+    if not at:
+        before, after = (step.name if step else "" for step in (was, now))
+        return Difference(path, name, "Step", before, after, why=why)
+    if at[0] == "spray" and was is not None and now is not None:
+        return _knob(path, at[1] if len(at) > 1 else "", was, now, why)
+    if list(at[:2]) == ["aim", "passes"]:
+        return Difference(path, name, "Rounds", _rounds(was), _rounds(now), why=why)
+    label = STEP_LABELS.get(at[0], at[0])
+    return Difference(path, name, label, _step(at[0], was), _step(at[0], now), why=why)
 
 
 def _by_id(many: Sequence[Any], identity: str) -> Any:

@@ -65,14 +65,9 @@ def substitute(mix: Mix, stock: Stock, *, mixes: bool) -> Substitute:
     if not gone:
         pairs = zip(have, (drops for _, drops in mix.parts), strict=True)
         return Substitute(Mix.of(*((p, d) for p, d in pairs if p is not None)), 0.0, "")
-    found = min(
-        (m for m in (_single(mix, stock), _mixed(mix, stock) if mixes else None) if m is not None),
-        key=lambda m: delta_e(m.rgb, mix.rgb) + (BETTER_BY if len(m.parts) > 1 else 0.0),
-        default=None,
-    )
+    found = _nearest(mix, stock, mixes=mixes)
     names = " and ".join(gone)
-    off = 0.0 if found is None else delta_e(found.rgb, mix.rgb)
-    if found is None or off > MOST_OFF:
+    if found is None or (off := delta_e(found.rgb, mix.rgb)) > MOST_OFF:
         return Substitute(
             None, 0.0, f"{names} is not on the shelf, and nothing there can take its place."
         )
@@ -91,6 +86,16 @@ def _alike(mix: Mix, stock: Stock) -> Sequence[PaintUsed]:
     if main.kind == "varnish":
         return [p for p in same if p.finish == main.finish]
     return same
+
+
+def _nearest(mix: Mix, stock: Stock, *, mixes: bool) -> Mix | None:
+    """One paint, or a mix where it comes nearer by enough."""
+    one, several = _single(mix, stock), _mixed(mix, stock) if mixes else None
+    return min(
+        (m for m in (one, several) if m is not None),
+        key=lambda m: delta_e(m.rgb, mix.rgb) + (BETTER_BY if len(m.parts) > 1 else 0.0),
+        default=None,
+    )
 
 
 def _single(mix: Mix, stock: Stock) -> Mix | None:

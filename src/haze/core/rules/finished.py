@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from haze.core.drafting.stock import Stock
 from haze.core.onpiece.facts import Facts
@@ -64,14 +64,19 @@ OVERSPRAY = Rule("overspray", overspray, mask_round)
 def _finished(plan: Plan, index: int) -> list[str]:
     """Parts that have colour of their own before a step and get none after it, unmasked there."""
     done = [s for s in plan.coats[:index] if not s.off]
-    own = {p for s in done if (p := _addressed(s))}
+    coloured = _parts_of(done)
+    own = set(coloured)
     for step in done:
         if step.kind == "hand" and step.role == "mask_on":
             own.discard(step.part or "")
         elif step.kind == "hand" and step.role == "mask_off":
-            own |= {p for s in done if (p := _addressed(s)) and step.part in (None, p)}
-    later = {p for s in plan.coats[index + 1 :] if not s.off and (p := _addressed(s))}
-    return sorted(own - later)
+            own |= {part for part in coloured if step.part in (None, part)}
+    return sorted(own - _parts_of(plan.coats[index + 1 :]))
+
+
+def _parts_of(steps: Iterable[Coat | HandStep]) -> set[str]:
+    """Parts that steps give a colour of their own."""
+    return {part for s in steps if not s.off and (part := _addressed(s))}
 
 
 def over_finished(plan: Plan, facts: Facts) -> Iterator[Finding]:

@@ -163,29 +163,43 @@ class Pressed:
 
 def pressed(events: Iterable[EventOut]) -> Pressed:
     """How the booth stands after all events, whatever their order of coming."""
-    done: dict[tuple[str, int], float] = {}
-    skipped: dict[str, float] = {}
-    turned: dict[tuple[str, str, str], Turned] = {}
-    wrong: set[tuple[str, int]] = set()
+    found = _Fold()
     for e in sorted(events, key=lambda e: (e.at, e.id)):
+        found.take(e)
+    return Pressed(found.done, found.skipped, tuple(found.turned.values()), frozenset(found.wrong))
+
+
+class _Fold:
+    """The booth after the presses taken so far."""
+
+    def __init__(self) -> None:
+        self.done: dict[tuple[str, int], float] = {}
+        self.skipped: dict[str, float] = {}
+        self.turned: dict[tuple[str, str, str], Turned] = {}
+        self.wrong: set[tuple[str, int]] = set()
+
+    def take(self, e: EventOut) -> None:
         if e.kind in ("done", "tried"):
-            done[e.step, e.number] = e.minute
+            self.done[e.step, e.number] = e.minute
         elif e.kind == "undone":
-            done.pop((e.step, e.number), None)
-            skipped.pop(e.step, None)
+            self.done.pop((e.step, e.number), None)
+            self.skipped.pop(e.step, None)
         elif e.kind == "skipped":
-            skipped[e.step] = e.minute
+            self.skipped[e.step] = e.minute
         elif e.kind == "redone":
-            skipped.pop(e.step, None)
-            done = {key: at for key, at in done.items() if key[0] != e.step}
-        elif e.kind == "turned" and e.plan and e.coat and e.knob and e.to is not None:
-            key = e.plan, e.coat, e.knob
-            turned.pop(key, None)
-            turned[key] = Turned(e.plan, e.coat, e.knob, e.to)
+            self.skipped.pop(e.step, None)
+            self.done = {key: at for key, at in self.done.items() if key[0] != e.step}
+        elif e.kind == "turned":
+            self._turn(e)
         elif e.kind in ("wrong", "right") and e.plan and e.copy_number:
             which = e.plan, e.copy_number
-            (wrong.add if e.kind == "wrong" else wrong.discard)(which)
-    return Pressed(done, skipped, tuple(turned.values()), frozenset(wrong))
+            (self.wrong.add if e.kind == "wrong" else self.wrong.discard)(which)
+
+    def _turn(self, e: EventOut) -> None:
+        if e.plan and e.coat and e.knob and e.to is not None:
+            key = e.plan, e.coat, e.knob
+            self.turned.pop(key, None)  # the last turn comes last
+            self.turned[key] = Turned(e.plan, e.coat, e.knob, e.to)
 
 
 def events_of(rows: Sequence[EventRow]) -> list[EventOut]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import time
 import uuid
+from collections.abc import Sequence
 from contextlib import suppress
 from functools import partial
 from pathlib import Path
@@ -160,17 +161,7 @@ def read(file: IO[bytes]) -> HazeFile:
 def _require_whole(found: HazeFile, archive: Reader) -> None:
     """Everything that is named is there, once, and nothing else."""
     named = [*(m.entry for m in found.meshes), *(p.entry for p in found.pictures)]
-    for many, what in (
-        (named, "meshes or photos"),
-        ([p.id for p in found.plans], "plans"),
-        ([p.id for p in found.paints], "paints"),
-        ([t.id for t in found.trials], "trials"),
-        ([s.id for s in found.sessions], "sessions"),
-        ([c.number for c in found.cards], "cards"),
-        ([p.id for p in found.practice], "practice cards"),
-    ):
-        if len(set(many)) != len(many):
-            raise BadFileError(f"The file names two {what} alike.")
+    _require_each_once(found, named)
     for name in named:
         if name not in archive.names:
             raise BadFileError(f"The file lacks {name}.")
@@ -178,18 +169,40 @@ def _require_whole(found: HazeFile, archive: Reader) -> None:
         raise BadFileError(f"The file holds {name}, which its {MANIFEST} does not name.")
     for session in found.sessions:
         _require_known(session)
-    have = {m.id for m in found.meshes}
+    _require_owners(found)
+
+
+def _require_each_once(found: HazeFile, entries: Sequence[str]) -> None:
+    """No two parts of a kind have one name."""
+    names: dict[str, Sequence[object]] = {
+        "meshes or photos": entries,
+        "plans": [p.id for p in found.plans],
+        "paints": [p.id for p in found.paints],
+        "trials": [t.id for t in found.trials],
+        "sessions": [s.id for s in found.sessions],
+        "cards": [c.number for c in found.cards],
+        "practice cards": [p.id for p in found.practice],
+    }
+    for what, many in names.items():
+        if len(set(many)) != len(many):
+            raise BadFileError(f"The file names two {what} alike.")
+
+
+def _require_owners(found: HazeFile) -> None:
+    """What belongs to a mesh, a session, a plan or a card comes with it."""
     documents = [p.plan for p in found.plans] + [s.document for s in found.sessions if s.document]
-    if any(plan.piece.mesh not in have for plan in documents):
-        raise BadFileError("The file lacks the mesh of one of its plans.")
-    own = {s.id for s in found.sessions}
-    if any(p.session not in own for p in found.photos):
-        raise BadFileError("The file holds a photo of no session.")
-    own_plans, numbers = {p.id for p in found.plans}, {c.number for c in found.cards}
-    if any(p.plan not in own_plans for p in found.piece_photos):
-        raise BadFileError("The file holds a photo of a piece without its plan.")
-    if any(p.card is not None and p.card not in numbers for p in found.card_photos):
-        raise BadFileError("The file holds a photo of a card that it lacks.")
+    meshes: set[object] = {m.id for m in found.meshes}
+    sessions: set[object] = {s.id for s in found.sessions}
+    plans: set[object] = {p.id for p in found.plans}
+    cards: set[object] = {None, *(c.number for c in found.cards)}  # a photo may be of no card
+    for owners, have, words in (
+        ([plan.piece.mesh for plan in documents], meshes, "lacks the mesh of one of its plans"),
+        ([p.session for p in found.photos], sessions, "holds a photo of no session"),
+        ([p.plan for p in found.piece_photos], plans, "holds a photo of a piece without its plan"),
+        ([p.card for p in found.card_photos], cards, "holds a photo of a card that it lacks"),
+    ):
+        if not have.issuperset(owners):
+            raise BadFileError(f"The file {words}.")
 
 
 def _require_known(session: SessionPart) -> None:

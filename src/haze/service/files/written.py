@@ -69,14 +69,6 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
     pairs = {sprayed_by(c, p.airbrush) for p in documents for c in p.sprayed}
     kinds, brushes = {p.kind for p in pairs}, {p.airbrush for p in pairs}
     through = {(p.paint, p.airbrush, p.needle_mm) for p in pairs}
-    wanted = _Wanted(
-        paints={q.id for p in documents for c in p.coats if c.mix for q in c.mix.paints}
-        | {c.asked.paint.id for c in printed.cards},
-        thinners={c.thinner.id for p in documents for c in p.sprayed},
-        airbrushes=brushes
-        | {p.airbrush.id for p in documents}
-        | {c.asked.airbrush.id for c in printed.cards},
-    )
     manifest = _manifest(
         db,
         plans=[PlanPart(id=identity, plan=plan)],
@@ -84,7 +76,7 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
         told=[r for r in _trials(db) if r.kind in kinds or r.airbrush in brushes],
         ways=[w for w in _ways(db) if (w.paint, w.airbrush, w.needle_mm) in through],
         printed=printed,
-        wanted=wanted,
+        wanted=_wanted_by(documents, brushes, printed),
     )
     _write(db, manifest, file, pictured(plan))
     return plan.name
@@ -155,6 +147,17 @@ class _Wanted:
     paints: set[str]
     thinners: set[str]
     airbrushes: set[str]
+
+
+def _wanted_by(documents: Sequence[Plan], sprayed: set[str], printed: cards.OfCards) -> _Wanted:
+    """What plans and cards take from the shelf; `sprayed` are the airbrushes of their coats."""
+    asked = [card.asked for card in printed.cards]
+    mixed = {q.id for p in documents for c in p.coats if c.mix for q in c.mix.paints}
+    return _Wanted(
+        paints=mixed | {a.paint.id for a in asked},
+        thinners={c.thinner.id for p in documents for c in p.sprayed},
+        airbrushes=sprayed | {p.airbrush.id for p in documents} | {a.airbrush.id for a in asked},
+    )
 
 
 def _documents(held: Sequence[SessionRow]) -> list[Plan]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections import Counter, defaultdict
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -158,14 +158,12 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     # a rest is nothing the hands do
     steps = [s for s in plan.done if s.kind == "spray" or s.role != "rest"]
     coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in steps]
-    touched = {e.of.entry for e in mine if e.kind in WORKED}
     wrong = pressed(then.until).wrong
-    finished = [c.copies for c in coats if c.copies]
     return Told(
         minutes=sum(minutes.get(e.id, 0.0) for e in mine),
-        planned_min=sum(m for key, m in planned.items() if key in touched) if planned else None,
+        planned_min=_planned_min(mine, planned) if planned else None,
         coats=coats,
-        copies_done=max(finished, default=0),
+        copies_done=max((c.copies for c in coats), default=0),
         copies=plan.piece.copies,
         wrong=sorted(n for p, n in wrong if p == then.identity),
         troubles=list(_troubles(plan, mine)),
@@ -250,7 +248,6 @@ def _coat(
     planned: dict[str, float],
 ) -> CoatDone:
     own = [e for e in mine if e.of.stretch is not None and e.of.stretch.step == coat.id]
-    touched = {e.of.entry for e in own if e.kind in WORKED}
     was = coat if coat.kind == "spray" else None
     state = pressed(own)
     copies = _finished(state, "check" if was else "hand")
@@ -263,12 +260,18 @@ def _coat(
         planned_rounds=was.most_passes if was else 0,
         done=now.spray if now else None,
         done_rounds=now.most_passes if now else 0,
-        planned_min=sum(m for key, m in planned.items() if key in touched),
+        planned_min=_planned_min(own, planned),
         done_min=sum(minutes.get(e.id, 0.0) for e in own),
         copies=min(copies, plan.piece.copies),
         skipped=bool(state.skipped),
         again=_again(own),
     )
+
+
+def _planned_min(mine: Iterable[EventOut], planned: dict[str, float]) -> float:
+    """Minutes planned for what was worked on."""
+    touched = {e.of.entry for e in mine if e.kind in WORKED}
+    return sum(minutes for key, minutes in planned.items() if key in touched)
 
 
 def _finished(state: Pressed, last: str) -> int:
@@ -289,20 +292,16 @@ def _again(own: Sequence[EventOut]) -> int:
 
 def _troubles(plan: Plan, mine: Sequence[EventOut]) -> Iterable[TroubleMet]:
     names = {c.id: c.mix.name if c.mix else c.name for c in plan.coats}
-    turned: dict[str, list[EventOut]] = defaultdict(list)
-    for e in mine:
-        if e.kind == "turned" and e.coat:
-            turned[e.coat].append(e)
+    turns = [e for e in mine if e.kind == "turned" and e.coat]
     for e in mine:
         if e.kind != "problem" or e.symptom is None:
             continue
-        after = next((t for t in turned.get(e.coat or "", []) if t.at >= e.at), None)
-        yield TroubleMet(
-            coat=names.get(e.coat or "", e.coat or ""),
-            symptom=symptom_words(e.symptom),
-            knob=after.knob if after else None,
-            to=after.to if after else None,
-        )
+        coat = e.coat or ""
+        met = TroubleMet(coat=names.get(coat, coat), symptom=symptom_words(e.symptom))
+        after = next((t for t in turns if t.coat == e.coat and t.at >= e.at), None)
+        if after is not None:
+            met = met.model_copy(update={"knob": after.knob, "to": after.to})
+        yield met
 
 
 def symptom_words(symptom: Symptom) -> str:

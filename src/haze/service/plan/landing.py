@@ -84,15 +84,13 @@ def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landi
     )
     shade, middle, light = (np.median(rgb[m], axis=0) for m in (dark, half, lit))
     off = ciede2000(lab_of(rgb[half]), lab_of(middle))
-    best_off = delta_e(best, asked) if best is not None else float("inf")
-    own = float(oklch_of(asked)[1])
-    kept = [float(oklch_of(c)[1]) / own if own > GREY else None for c in (middle, light)]
+    best_off = None if best is None else delta_e(best, asked)
+    kept = [_chroma_kept(c, asked) for c in (middle, light)]
     away = delta_e(middle, asked)
     ends = delta_e(shade, wanted[0]), delta_e(light, wanted[-1])
-    notes = []
-    pale = kept[0] is not None and kept[0] < KEPT_LITTLE
-    if (away > FAR or pale) and best is not None and best_off > 0.5 * FAR:
-        notes.append(missing_words(best, asked))
+    words = _words(away, best_off, *kept, lit=along == "light")
+    if plan.asked and len(plan.asked.colours) > 1:
+        words += _ends_words(*ends)
     return Landing(
         shade=shown(shade),
         middle=shown(middle),
@@ -100,14 +98,27 @@ def landing(plan: Plan, on: OnPiece, wanted: Array, best: Array | None) -> Landi
         delta_e=away,
         shade_delta_e=ends[0],
         light_delta_e=ends[1],
-        best_delta_e=best_off if best is not None else away,
+        best_delta_e=away if best_off is None else best_off,
         chroma_kept=kept[0],
         light_chroma_kept=kept[1],
         middle_spread=float(np.quantile(off, 0.9)),
-        words=_words(away, best_off if best is not None else None, *kept, lit=along == "light")
-        + (_ends_words(*ends) if plan.asked and len(plan.asked.colours) > 1 else ""),
-        notes=notes,
+        words=words,
+        notes=_missing(away, kept[0], best, asked),
     )
+
+
+def _chroma_kept(colour: Array, asked: Array) -> float | None:
+    """Share of the asked chroma a colour has; None when grey was asked for."""
+    own = float(oklch_of(asked)[1])
+    return float(oklch_of(colour)[1]) / own if own > GREY else None
+
+
+def _missing(away: float, kept: float | None, best: Array | None, asked: Array) -> list[str]:
+    """What the shelf lacks, where the colour is missed because of it."""
+    pale = kept is not None and kept < KEPT_LITTLE
+    if best is None or not (away > FAR or pale) or delta_e(best, asked) <= 0.5 * FAR:
+        return []
+    return [missing_words(best, asked)]
 
 
 def show_side(plan: Plan, on: OnPiece) -> Mask:

@@ -165,8 +165,7 @@ def _sheet_step(
     mine = [s for s in steps if s.coat == one.id]
     counts = round_counts(one) if one.kind == "spray" else []
     poured = need.amounts.cup if need else []
-    drops, ml = sum(p.drops for p in poured), sum(p.ml for p in poured)
-    counted = bool(poured) and drops <= MOST_COUNTED
+    drops, ml = _filled(poured)
     hands = sum(s.seconds - s.idle_s for s in mine if not s.beside)
     wait = sum(s.seconds if s.beside else s.idle_s for s in mine)
     rest = one.kind == "hand" and one.role == "rest"
@@ -178,13 +177,21 @@ def _sheet_step(
         rounds=max(counts, default=0),
         copies=plan.piece.copies,
         paint_ml=round(sum(p.ml for p in poured if p.role == "paint"), 3),
-        drops=drops if counted else None,
-        ml=round(ml, 2) if poured and not counted else None,
+        drops=drops,
+        ml=ml,
         cup=[_poured(p) for p in poured],
         hands_min=_minutes(hands),
         wait_min=_minutes(wait),
         words=" ".join(s.text for s in mine),
     )
+
+
+def _filled(cup: Sequence[Poured]) -> tuple[int | None, float | None]:
+    """What a cup holds, in drops as far as one counts them, else in ml."""
+    drops = sum(p.drops for p in cup)
+    if not cup:
+        return None, None
+    return (drops, None) if drops <= MOST_COUNTED else (None, round(sum(p.ml for p in cup), 2))
 
 
 def _poured(poured: Poured) -> PouredOut:

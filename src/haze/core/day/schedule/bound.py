@@ -9,11 +9,13 @@ finish at which earliest-deadline-first meets all deadlines is the bound (Jackso
 from __future__ import annotations
 
 from heapq import heappop, heappush
+from itertools import permutations
 from math import inf
 
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
+from haze.core.arrays import Array
 from haze.core.day.schedule.problem import DAY_MIN
 from haze.core.day.schedule.tables import NEVER, Tables
 
@@ -74,25 +76,12 @@ def _cup_jobs(
     by_key: list[list[int]] = [[] for _ in keys]
     for t in tables.sprayed:
         by_key[number[tables.key[t] or ""]].append(t)
-    # the key in an airbrush already may need nothing
-    held = tables.held()
     count = len(keys)
     setup = np.array([min(tables.setup[t] for t in by_key[k]) for k in range(count)])
-    between = np.full((count, count), inf)
-    for a in range(count):
-        for b in range(count):
-            if a != b:
-                between[a, b] = min(tables.rinse[i][j] for i in by_key[a] for j in by_key[b])
-    first = np.zeros((len(held), count))
-    for n, cup in enumerate(held):
-        for k in range(count):
-            if cup.key == keys[k]:
-                first[n, k] = -setup[k]
-            elif cup.rinse is not None:
-                first[n, k] = min(cup.rinse[t] for t in by_key[k])
+    between = _rinses(tables, by_key)
+    first = _first_rinses(tables, by_key, setup)
     if tables.cleaned:
-        nights = np.zeros(((days - 1) * len(held), count))
-        first = np.vstack([first, nights])
+        first = np.vstack([first, np.zeros(((days - 1) * len(first), count))])
     cheapest = np.minimum(between.min(axis=0), first.min(axis=0))
     # a key that is poured twice may go before two others, at the price of pouring it again; with
     # one clean start only one of the two can be that start
@@ -108,6 +97,30 @@ def _cup_jobs(
         release = max(0.0, min(heads[t] for t in by_key[k]) - minutes)
         jobs.append((release, minutes, k))
     return jobs, max(0.0, total - sum(m for _, m, _ in jobs))
+
+
+def _rinses(tables: Tables, by_key: list[list[int]]) -> Array:
+    """(k, k) float [min]: least rinse from each key to each other; inf to itself."""
+    between = np.full((len(by_key), len(by_key)), inf)
+    for (a, last), (b, following) in permutations(enumerate(by_key), 2):
+        between[a, b] = min(tables.rinse[i][j] for i in last for j in following)
+    return between
+
+
+def _first_rinses(tables: Tables, by_key: list[list[int]], setup: Array) -> Array:
+    """(airbrushes, k) float [min]: rinse of what each holds before each key.
+
+    The key that it holds already may need nothing, not even its set-up.
+    """
+    held = tables.held()
+    first = np.zeros((len(held), len(by_key)))
+    for n, cup in enumerate(held):
+        for k, tasks in enumerate(by_key):
+            if cup.key == tables.keys[k]:
+                first[n, k] = -setup[k]
+            elif cup.rinse is not None:
+                first[n, k] = min(cup.rinse[t] for t in tasks)
+    return first
 
 
 def _latest(tables: Tables, finish: float) -> list[float]:

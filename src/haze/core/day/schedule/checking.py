@@ -82,33 +82,38 @@ def _copies(day: Day, e: Entry) -> tuple[list[float], list[float], float, list[f
 
 
 def _itself(day: Day, e: Entry) -> list[str]:
-    task = _task(day, e)
+    task, name = _task(day, e), _told(day, e)
     if task.kind == "rest":
         if abs(e.end_min - e.start_min - task.dry_min) > EPS:
-            return [f"{_told(day, e)} rests too long or too short"]
-        return [] if e.start_min >= -EPS else [f"{_told(day, e)} begins before the day"]
-    found = []
-    if e.blown and task.blow_min is None:
-        found.append(f"{_told(day, e)} cannot be blown dry")
-    if (e.airbrush is None) != (task.key is None):
-        found.append(f"{_told(day, e)} has the wrong tool")
-    if e.airbrush is not None and not 1 <= e.airbrush <= day.airbrushes:
-        found.append(f"{_told(day, e)} has an airbrush that is not there")
-    *_, end, refills = _copies(day, e)
-    if abs(end - e.end_min) > EPS:
-        found.append(f"{_told(day, e)} takes another time")
-    if task.key is None and abs(e.setup_min - task.setup_min) > EPS:
-        found.append(f"{_told(day, e)} is set up in another time")
+            return [f"{name} rests too long or too short"]
+        return [] if e.start_min >= -EPS else [f"{name} begins before the day"]
+    wrong = {
+        "cannot be blown dry": e.blown and task.blow_min is None,
+        "has the wrong tool": (e.airbrush is None) != (task.key is None),
+        "has an airbrush that is not there": not _has_airbrush(day, e),
+        "takes another time": abs(_copies(day, e)[2] - e.end_min) > EPS,
+        "is set up in another time": task.key is None and abs(e.setup_min - task.setup_min) > EPS,
+        "is poured at other times": not _is_poured_when_empty(day, e),
+        "is not where it is pinned": not _is_in_time(task, e),
+        "lies outside working time": not _at_work(day, e.start_min - e.setup_min, e.end_min),
+    }
+    return [f"{name} {what}" for what, is_so in wrong.items() if is_so]
+
+
+def _has_airbrush(day: Day, e: Entry) -> bool:
+    return e.airbrush is None or 1 <= e.airbrush <= day.airbrushes
+
+
+def _is_poured_when_empty(day: Day, e: Entry) -> bool:
+    *_, refills = _copies(day, e)
     poured = [p for p in e.pours if p > e.start_min + EPS]
-    if len(poured) != len(refills) or any(
-        abs(a - b) > EPS for a, b in zip(poured, refills, strict=True)
-    ):
-        found.append(f"{_told(day, e)} is poured at other times")
-    if not task.not_before_min - EPS <= e.start_min <= task.not_after_min + EPS:
-        found.append(f"{_told(day, e)} is not where it is pinned")
-    if not _at_work(day, e.start_min - e.setup_min, e.end_min):
-        found.append(f"{_told(day, e)} lies outside working time")
-    return found
+    return len(poured) == len(refills) and all(
+        abs(a - b) <= EPS for a, b in zip(poured, refills, strict=True)
+    )
+
+
+def _is_in_time(task: Task, e: Entry) -> bool:
+    return task.not_before_min - EPS <= e.start_min <= task.not_after_min + EPS
 
 
 def _at_work(day: Day, begin: float, end: float) -> bool:
@@ -175,31 +180,33 @@ def _cups(day: Day, sprayed: Sequence[Entry]) -> list[str]:
         task = _task(day, e)
         fresh = any(abs(p - e.start_min) < EPS for p in e.pours)
         volume = task.ml_per_copy * day.lanes[e.lane].copies
-        told = _told(day, e)
         if last is None:
-            if not fresh or abs(e.setup_min - task.setup_min) > EPS:
-                found.append(f"{told} has no cup")
-        elif not fresh:
-            if _task(day, last).key != task.key:
-                found.append(f"{told} is sprayed from the cup of another paint")
-            if used + volume > CUP_ML + EPS:
-                found.append(f"{told} is sprayed from an empty cup")
-            if e.end_min - poured > task.life_min + EPS:
-                found.append(f"{told} is sprayed from a cup that stood too long")
-            if abs(e.setup_min) > EPS:
-                found.append(f"{told} is set up in another time")
+            wrong = {"has no cup": not fresh or abs(e.setup_min - task.setup_min) > EPS}
+        elif fresh:
+            wrong = {"is set up in another time": not _is_set_up(day, last, e, poured)}
         else:
-            rinsed = _rinse(day, last, e) + task.setup_min
-            if day.calendar.cleaned and _day(e.start_min - e.setup_min) > _day(last.end_min - EPS):
-                rinsed = task.setup_min
-            again = _task(day, last).key == task.key
-            topped = again and e.start_min - e.setup_min - poured <= task.life_min + EPS
-            allowed = [rinsed, REFILL_MIN] if topped else [rinsed]
-            if all(abs(e.setup_min - a) > EPS for a in allowed):
-                found.append(f"{told} is set up in another time")
+            wrong = {
+                "is sprayed from the cup of another paint": _task(day, last).key != task.key,
+                "is sprayed from an empty cup": used + volume > CUP_ML + EPS,
+                "is sprayed from a cup that stood too long": e.end_min - poured
+                > task.life_min + EPS,
+                "is set up in another time": abs(e.setup_min) > EPS,
+            }
+        found += [f"{_told(day, e)} {what}" for what, is_so in wrong.items() if is_so]
         used, poured = _after(day, e, fresh, used, poured, volume)
         last = e
     return found
+
+
+def _is_set_up(day: Day, last: Entry, e: Entry, poured: float) -> bool:
+    """Whether a fresh cup after another took its rinse and set-up, or was filled up in time."""
+    task = _task(day, e)
+    begun = e.start_min - e.setup_min
+    overnight = day.calendar.cleaned and _day(begun) > _day(last.end_min - EPS)
+    allowed = [task.setup_min + (0.0 if overnight else _rinse(day, last, e))]
+    if _task(day, last).key == task.key and begun - poured <= task.life_min + EPS:
+        allowed.append(REFILL_MIN)
+    return any(abs(e.setup_min - a) <= EPS for a in allowed)
 
 
 def _day(minute: float) -> int:

@@ -15,10 +15,12 @@ from typing import TYPE_CHECKING
 from haze.core.day.schedule.effort import Effort
 from haze.core.day.schedule.laying import Choice, entries_of, lay
 from haze.core.day.schedule.problem import CUP_ML, REFILL_MIN, Entry
-from haze.core.day.schedule.tables import NEVER, Tables
+from haze.core.day.schedule.tables import NEVER, InHand, Tables
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
+
+    Arc = tuple[int, int, cp_model.IntVar]
 
 TICKS = 2  # of a minute
 ML_TICKS = 20  # of a millilitre
@@ -185,30 +187,35 @@ class _Program:
         for t in range(len(self.start)):
             if t not in self.used:
                 model.add(self.setup[t] == _up(tables.setup[t]))
-        held = tables.held()
-        for airbrush in range(tables.day.airbrushes):
-            arcs = [(0, 0, model.new_bool_var(f"idle{airbrush}"))]
-            for j in tables.sprayed:
-                rinse = held[airbrush].rinse
-                cost = (rinse[j] if rinse is not None else 0.0) + tables.setup[j]
-                arcs.append((0, j + 1, self._fresh(airbrush, -1, j, cost)))
-                arcs.append((j + 1, 0, model.new_bool_var(f"last{airbrush}.{j}")))
-                if tables.day.airbrushes > 1:
-                    arcs.append((j + 1, j + 1, self._arc(airbrush, j, j, 0)))
-                for i in tables.sprayed:
-                    if i == j or self._never(i, j):
-                        continue
-                    cost = tables.rinse[i][j] + tables.setup[j]
-                    arcs.append((i + 1, j + 1, self._fresh(airbrush, i, j, cost)))
-                    if tables.key[i] == tables.key[j]:
-                        arcs.append((i + 1, j + 1, self._same(airbrush, i, j)))
-                        arcs.append((i + 1, j + 1, self._topped(airbrush, i, j)))
-            model.add_circuit(arcs)
+        for airbrush, held in enumerate(tables.held()):
+            model.add_circuit(self._circuit(airbrush, held))
         if tables.day.airbrushes > 1:
             for j in tables.sprayed:
                 self.model.add_exactly_one(
                     self.arcs[a, j, j, 0].negated() for a in range(tables.day.airbrushes)
                 )
+
+    def _circuit(self, airbrush: int, held: InHand) -> list[Arc]:
+        """All ways through the day of an airbrush: node 0 is its begin and end, j + 1 task j."""
+        tables, model = self.tables, self.model
+        arcs: list[Arc] = [(0, 0, model.new_bool_var(f"idle{airbrush}"))]
+        for j in tables.sprayed:
+            cost = (held.rinse[j] if held.rinse is not None else 0.0) + tables.setup[j]
+            arcs.append((0, j + 1, self._fresh(airbrush, -1, j, cost)))
+            arcs.append((j + 1, 0, model.new_bool_var(f"last{airbrush}.{j}")))
+            if tables.day.airbrushes > 1:
+                arcs.append((j + 1, j + 1, self._arc(airbrush, j, j, 0)))
+            before = [i for i in tables.sprayed if i != j and not self._never(i, j)]
+            arcs += [(i + 1, j + 1, arc) for i in before for arc in self._between(airbrush, i, j)]
+        return arcs
+
+    def _between(self, airbrush: int, i: int, j: int) -> list[cp_model.IntVar]:
+        """The ways task j may follow task i: fresh, and of one paint from the same cup."""
+        tables = self.tables
+        fresh = self._fresh(airbrush, i, j, tables.rinse[i][j] + tables.setup[j])
+        if tables.key[i] != tables.key[j]:
+            return [fresh]
+        return [fresh, self._same(airbrush, i, j), self._topped(airbrush, i, j)]
 
     def _never(self, i: int, j: int) -> bool:
         return self.tables.lane[i] == self.tables.lane[j] and i > j

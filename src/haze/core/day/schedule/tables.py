@@ -105,36 +105,50 @@ class Tables:
         self.led: list[list[tuple[int, float]]] = []  # rests before the first task of a lane
         for lane in range(len(day.lanes)):
             self._add(lane)
-        count = len(self.active)
+        self._tabulate_tasks()
+        self._tabulate_timings()
+        self._tabulate_order()
+        self.time = WorkingTime(day.calendar, self._days())
+        self.cleaned = day.calendar.cleaned
+
+    def _tabulate_tasks(self) -> None:
+        """What each task is, whatever the way it is done in."""
+        tasks = [a.task for a in self.active]
         self.lane = [a.lane for a in self.active]
-        self.key = [a.task.key for a in self.active]
+        self.key = [task.key for task in tasks]
         self.keys = sorted({k for k in self.key if k is not None})
-        self.setup = [a.task.setup_min for a in self.active]
-        self.volume = [a.task.ml_per_copy * day.lanes[a.lane].copies for a in self.active]
-        self.life = [a.task.life_min for a in self.active]
+        self.setup = [task.setup_min for task in tasks]
+        self.volume = [a.task.ml_per_copy * self.day.lanes[a.lane].copies for a in self.active]
+        self.life = [task.life_min for task in tasks]
+        self.early = [task.not_before_min for task in tasks]
+        self.late = [task.not_after_min for task in tasks]
+        self.blowable = [t for t, task in enumerate(tasks) if task.blow_min is not None]
+        self.sprayed = [t for t, task in enumerate(tasks) if task.key is not None]
+
+    def _tabulate_timings(self) -> None:
+        """What each way of doing a task takes."""
         self.minutes = [[t.minutes for t in a.timings] for a in self.active]
         self.used = [[t.used_ml for t in a.timings] for a in self.active]
         self.refilled = [[t.pours[-1] if t.pours else 0.0 for t in a.timings] for a in self.active]
+
+    def _tabulate_order(self) -> None:
+        """What follows what, after how long, and the rinse between."""
+        count = len(self.active)
         self.least = [a.least for a in self.active]
         self.most = [a.most for a in self.active]
-        self.early = [a.task.not_before_min for a in self.active]
-        self.late = [a.task.not_after_min for a in self.active]
-        self.hasty = [min(min(row) for row in a.most) < NEVER for a in self.active]
-        self.blowable = [t for t in range(count) if self.active[t].task.blow_min is not None]
-        self.sprayed = [t for t in range(count) if self.key[t] is not None]
+        self.hasty = [min(min(row) for row in most) < NEVER for most in self.most]
         self.next = [
             t + 1 if t + 1 < count and self.lane[t + 1] == self.lane[t] else None
             for t in range(count)
         ]
         self.rinse = [[self._rinse(last, t) for t in range(count)] for last in range(count)]
-        self.time = WorkingTime(day.calendar, self._days())
-        self.cleaned = day.calendar.cleaned
 
     def _add(self, lane: int) -> None:
-        day, begun = self.day, self.day.begun
-        tasks, copies = day.lanes[lane].tasks, day.lanes[lane].copies
-        first = begun.done[lane] if begun else 0
-        at = begun.ready[lane] if begun else 0.0
+        begun = self.day.begun
+        tasks, copies = self.day.lanes[lane].tasks, self.day.lanes[lane].copies
+        first, at, due = (
+            (begun.done[lane], begun.ready[lane], begun.due[lane]) if begun else (0, 0.0, inf)
+        )
         led: list[tuple[int, float]] = []
         steps = range(first, len(tasks))
         lead = [n for n in steps if all(tasks[m].kind == "rest" for m in range(first, n + 1))]
@@ -151,7 +165,6 @@ class Tables:
         self.of_lane.append(numbers)
         first_task = self.active[numbers[0]].task if numbers else None
         self.ready.append(max(at, first_task.not_before_min) if first_task else at)
-        due = begun.due[lane] if begun else inf
         self.due.append(min(due, first_task.not_after_min) if first_task else inf)
 
     def _rinse(self, last: int, following: int) -> float:
