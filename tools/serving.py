@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import multiprocessing
+import os
 import re
 import sqlite3
 import subprocess
@@ -11,8 +13,9 @@ import tempfile
 from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager
 from http import HTTPStatus
+from multiprocessing.connection import Connection
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 from urllib.error import HTTPError
 from urllib.request import Request, urlopen
 
@@ -56,15 +59,59 @@ def follow(address: str, job: dict[str, Any]) -> None:
     assert state == "done", state
 
 
+Process = subprocess.Popen[str] | multiprocessing.process.BaseProcess
+FORKING = multiprocessing.get_context("forkserver")
+
+
+def _spawned(arguments: Sequence[str]) -> tuple[Process, IO[str]]:
+    """The command as a painter starts it, and what it prints."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "haze", *arguments], stdout=subprocess.PIPE, text=True
+    )
+    assert process.stdout is not None
+    return process, process.stdout
+
+
+def _forked(arguments: Sequence[str]) -> tuple[Process, IO[str]]:
+    """The same, forked from a process that has loaded the program once for all."""
+    FORKING.set_forkserver_preload(["haze.web.app", "haze.web.server", "haze.demo.saltgate"])
+    heard, said = FORKING.Pipe(duplex=False)
+    process = FORKING.Process(target=_command, args=(list(arguments), said))
+    process.start()
+    said.close()
+    return process, os.fdopen(os.dup(heard.fileno()), encoding="utf-8")
+
+
+def _command(arguments: list[str], said: Connection) -> None:
+    os.dup2(said.fileno(), sys.stdout.fileno())
+    from haze.cli import main
+
+    sys.exit(main(arguments))
+
+
+def _ended(process: Process) -> None:
+    if isinstance(process, subprocess.Popen):
+        process.wait()
+    else:
+        process.join()
+
+
 class Server:
     """A served data folder that can be stopped hard and started again."""
 
     def __init__(
-        self, folder: Path, *, demo: bool, toured: bool = True, more: Sequence[str] = ()
+        self,
+        folder: Path,
+        *,
+        demo: bool,
+        toured: bool = True,
+        more: Sequence[str] = (),
+        forked: bool = False,
     ) -> None:
-        """`more` are further options of the command."""
+        """`more` are further options of the command; `forked` saves loading the program anew."""
         self.folder = folder
         self._more = more
+        self._start = _forked if forked else _spawned
         self._demo = demo
         self._toured = toured  # whether the first walk round is over
         self.address = ""
@@ -74,12 +121,10 @@ class Server:
         """Serve, on the address of before when there was one."""
         way = ["demo", "--no-browser"] if self._demo else ["serve"]
         port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
-        command = [sys.executable, "-m", "haze", *way, "--data", str(self.folder)]
-        self.process = subprocess.Popen(
-            [*command, "--port", port, *self._more], stdout=subprocess.PIPE, text=True
+        self.process, self._said = self._start(
+            [*way, "--data", str(self.folder), "--port", port, *self._more]
         )
-        assert self.process.stdout is not None
-        found = re.search(r"http://\S+", self.process.stdout.readline())
+        found = re.search(r"http://\S+", self._said.readline())
         assert found is not None
         self.address = found.group()
         if self._toured:
@@ -88,7 +133,8 @@ class Server:
     def kill(self) -> None:
         """Stop as a power cut would."""
         self.process.kill()
-        self.process.wait()
+        _ended(self.process)
+        self._said.close()
 
     def ask(self, path: str, body: object = None, *, method: str | None = None) -> Any:
         """The answer to a request under /api."""
@@ -146,7 +192,7 @@ def served(*, demo: bool = True, folder: Path | None = None) -> Iterator[str]:
             yield server.address
         finally:
             server.process.terminate()
-            server.process.wait()
+            _ended(server.process)
 
 
 @contextmanager

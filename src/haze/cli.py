@@ -351,7 +351,8 @@ def _serve(serving: _Serving) -> None:
 
     _require_address(serving)
     with lock.held(serving.folder), listening(LOOPBACK, serving.port) as at:
-        apart.warm()
+        if not serving.on_demand:
+            apart.warm()
         bench = Bench(
             serving.folder,
             ahead=not serving.on_demand,

@@ -60,7 +60,7 @@ def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
     shared = own.parents[1] / "pieces" if "PYTEST_XDIST_WORKER" in os.environ else own / "made"
     with FileLock(shared.with_suffix(".lock")):
         if not shared.exists():
-            server = Server(own / "data", demo=True, more=QUICK)
+            server = Server(own / "data", demo=True, more=QUICK, forked=True)
             server.prepare()
             server.kill()
             (own / "data").rename(shared)
@@ -71,7 +71,10 @@ def pieces(built: None, tmp_path_factory: pytest.TempPathFactory) -> Path:
 def prepared(pieces: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """The demo with its pieces worked out, once for all tests of a process."""
     server = Server(
-        linked(pieces, tmp_path_factory.mktemp("demo") / "data", demo=True), demo=True, more=QUICK
+        linked(pieces, tmp_path_factory.mktemp("demo") / "data", demo=True),
+        demo=True,
+        more=QUICK,
+        forked=True,
     )
     server.prepare()
     yield server
@@ -89,7 +92,9 @@ def demo(prepared: Server) -> Iterator[Server]:
 @pytest.fixture
 def empty(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """No plan yet; the demo's pieces need not be worked out once more when it is opened."""
-    server = Server(linked(pieces, tmp_path / "empty", demo=False), demo=False, more=QUICK)
+    server = Server(
+        linked(pieces, tmp_path / "empty", demo=False), demo=False, more=QUICK, forked=True
+    )
     yield server
     server.kill()
 
@@ -142,6 +147,6 @@ def forget(page: Page) -> None:
 def own(pieces: Path, tmp_path: Path) -> Iterator[Server]:
     """A demo of one test, which may be killed; tablets come to another address of the machine."""
     more = [*QUICK, "--host", "127.0.0.2", "--tablets"]
-    server = Server(linked(pieces, tmp_path / "own", demo=True), demo=True, more=more)
+    server = Server(linked(pieces, tmp_path / "own", demo=True), demo=True, more=more, forked=True)
     yield server
     server.kill()

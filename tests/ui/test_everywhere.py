@@ -123,6 +123,7 @@ def tour(
         linked(pieces, tmp_path_factory.mktemp("everywhere") / "data", demo=True),
         demo=True,
         more=QUICK,
+        forked=True,
     )
     server.prepare()
     live(server.address)
