@@ -454,12 +454,12 @@ def _card(args: argparse.Namespace) -> None:
         _written(photo, lambda file: file.write(made))
         return
     text = _text(args.file) if args.file or not sys.stdin.isatty() else ""
-    told = _parsed(commands.CardIn, text) if text.strip() else None
+    given = _parsed(commands.CardIn, text) if text.strip() else None
     try:
         data = photo.read_bytes()
     except OSError as error:
         raise BadInputError(f"{photo} cannot be read: {error.strerror}.") from error
-    _write(commands.read_given(data, told))
+    _write(commands.read_given(data, given))
 
 
 COMPUTING: dict[str, tuple[str, Callable[[argparse.Namespace], None]]] = {

@@ -26,7 +26,7 @@ from haze.core.spray.calibrate import (
 from haze.core.spray.constants import OWN_THINNER, paint_of
 from haze.core.spray.model import spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, SPREAD, prior
+from haze.core.spray.unsure import NOMINAL, SPREAD, prior
 from haze.core.spray.window import Axis, window
 
 PAINTERS = 200
@@ -127,7 +127,7 @@ def learning() -> None:
     study, rng = Study(), np.random.default_rng(SEED)
     for number in range(PAINTERS):
         painter = Painter(number, rng)
-        study.note("the tables as told", painter.loss(chances(painter.asked, AS_TOLD)))
+        study.note("the tables as told", painter.loss(chances(painter.asked, NOMINAL)))
         study.note("the prior", painter.loss(believe([], tables()).looks(painter.asked)))
         study.note("the truth known", painter.loss(painter.truth))
         for chosen in (False, True):
@@ -151,7 +151,7 @@ def windows() -> None:
     """The window with its bands, against one setting at a time."""
     s = _single(Painter(0, np.random.default_rng(1)).scatter(1), 0)
     across, up = Axis("thinner_parts", 0.0, 4.5, 40), Axis("pressure_psi", 2.0, 36.0, 40)
-    whole = median(lambda: window(s, across=across, up=up, told=AS_TOLD, alike=prior()))
+    whole = median(lambda: window(s, across=across, up=up, latents=NOMINAL, alike=prior()))
     one = median(lambda: spray(s), 50)
     say("window 40 x 40 with its bands", f"{whole * 1e3:.0f} ms", "<= 150 ms")
     say(

@@ -23,7 +23,7 @@ from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.cups.setting import AssessIn
 from haze.service.files import upkeep
-from haze.service.notebook.told import CoatDone, Told, TroubleMet, words_of
+from haze.service.notebook.summary import CoatDone, Told, TroubleMet, words_of
 from haze.service.plan import plans
 from haze.store import photos, sessions, trials
 from haze.store.photos import PhotoRow

@@ -113,7 +113,7 @@ def test_damage_found_later_is_told_as_damage_with_the_backups(db: Database) -> 
     db.path.write_bytes(whole[:8192] + os.urandom(len(whole) - 8192))
     with pytest.raises(sqlite3.DatabaseError) as raw:
         settings.every(db.connection())
-    told = db.told(raw.value)
+    told = db.translated(raw.value)
     assert isinstance(told, DamagedError)
     assert "haze.before-0004.sqlite3" in told.message
     assert "Stop Haze" in told.message
@@ -125,7 +125,7 @@ def test_what_is_our_own_fault_is_not_blamed_on_the_disk(db: Database) -> None:
     with pytest.raises(sqlite3.IntegrityError), db.atomic() as tx:
         tx.execute("INSERT INTO setting VALUES (NULL, NULL)")
     missing = FileNotFoundError(errno.ENOENT, "gone")
-    assert db.told(missing) is missing
+    assert db.translated(missing) is missing
 
 
 @pytest.mark.parametrize(
@@ -150,6 +150,6 @@ def test_a_disk_without_room_is_full_whatever_the_database_calls_it(
 ) -> None:
     error = sqlite3.OperationalError("disk I/O error")
     error.sqlite_errorcode = sqlite3.SQLITE_IOERR_SHMSIZE
-    assert isinstance(db.told(error), DiskError)
+    assert isinstance(db.translated(error), DiskError)
     monkeypatch.setattr(troubles, "SCARCE_BYTES", 2**80)
-    assert isinstance(db.told(error), DiskFullError)
+    assert isinstance(db.translated(error), DiskFullError)

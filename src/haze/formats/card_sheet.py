@@ -47,7 +47,7 @@ class CardWords:
     ----------
     number : of the card
     left, right : up its sides: plan, coat and cup; airbrush and setting
-    told : the same on the sheet, in full lines
+    lines : the same on the sheet, in full lines
     cautions : what can hurt someone, short
     dark : whether the field is printed black
     """
@@ -55,7 +55,7 @@ class CardWords:
     number: int
     left: str = ""
     right: str = ""
-    told: tuple[str, ...] = ()
+    lines: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     dark: bool = False
 
@@ -174,11 +174,11 @@ def _head(canvas: Canvas, words: CardWords, left: float, high: float) -> None:
     canvas.setFillColor(colors.black)
     canvas.setFont(BOLD, 13)
     canvas.drawString(left, high - 13 * mm, f"Trial card {spoken(words.number)}")
-    style = ParagraphStyle("told", fontName=TEXT, fontSize=8, leading=9.6, textColor=QUIET)
-    told = Paragraph("<br/>".join(marked(line) for line in words.told), style)
+    style = ParagraphStyle("lines", fontName=TEXT, fontSize=8, leading=9.6, textColor=QUIET)
+    text = Paragraph("<br/>".join(marked(line) for line in words.lines), style)
     width = (WIDE_MM - 52) * mm
-    told.wrap(width, 20 * mm)
-    told.drawOn(canvas, left + 52 * mm, high - 9.5 * mm - min(told.height, 15 * mm))
+    text.wrap(width, 20 * mm)
+    text.drawOn(canvas, left + 52 * mm, high - 9.5 * mm - min(text.height, 15 * mm))
     canvas.setFillColor(QUIET)
     canvas.setFont(TEXT, 7.5)
     canvas.drawString(left, high - 17.5 * mm, "Print at 100 %, on matt paper. The bar")
@@ -231,10 +231,10 @@ def _frame(canvas: Canvas, words: CardWords, left: float, top: float) -> None:
     style = ParagraphStyle("steps", fontName=TEXT, fontSize=9.5, leading=13, textColor=QUIET)
     y = -(y0 + 8) * mm
     for line in (*STEPS, *words.cautions):
-        told = Paragraph(marked(line), style)
-        told.wrap((x1 - x0 - 14) * mm, 60 * mm)
-        told.drawOn(canvas, (x0 + 7) * mm, y - told.height)
-        y -= told.height + 2 * mm
+        text = Paragraph(marked(line), style)
+        text.wrap((x1 - x0 - 14) * mm, 60 * mm)
+        text.drawOn(canvas, (x0 + 7) * mm, y - text.height)
+        y -= text.height + 2 * mm
     canvas.restoreState()
 
 

@@ -30,7 +30,7 @@ from haze.service.files.taken import TakeBody, TakenIn
 from haze.service.forms import settings
 from haze.service.light.angles import AnglesBody, work_out
 from haze.service.notebook.again import DoAgainBody, again
-from haze.service.notebook.notebook import Notebook, Telling, catch_up, everything, tell_all
+from haze.service.notebook.notebook import Notebook, Telling, catch_up, everything, summarise_all
 from haze.service.piece import meshes
 from haze.service.piece.cache import PieceCache
 from haze.service.piece.files import clear_parts
@@ -92,7 +92,7 @@ class Bench:
         self._ahead = ahead
         self.db = Database(folder)
         fill(self.db)
-        self.jobs = Jobs(self.db.told)
+        self.jobs = Jobs(self.db.translated)
         self.incoming = folder / "incoming"
         kept_in = folder / ("cache" if detail == FINE else "cache-coarse")
         self.cache = PieceCache(self.db, kept_in, detail=detail, waiting=self.jobs.idle)
@@ -425,20 +425,20 @@ class Bench:
 
         self.jobs.start(f"learn {day}", "Learning from cards", work, turn="early")
 
-    def tell_sessions(self) -> Telling:
+    def summarise_sessions(self) -> Telling:
         """Work out what came of sessions; those whose piece is not ready are told later."""
-        told = tell_all(self.db, self.on)
-        if told.waiting:
+        found = summarise_all(self.db, self.on)
+        if found.waiting:
 
             def work(report: Report) -> None:
-                tell_all(self.db, partial(self.opened, report=report))
+                summarise_all(self.db, partial(self.opened, report=report))
 
             self.jobs.start("sessions", "Reading the notebook", work, turn="early")
-        return told
+        return found
 
     def notebook(self, find: str = "") -> Notebook:
         """All sessions, or those that are found by some words."""
-        return everything(self.db, self.tell_sessions().failed, find)
+        return everything(self.db, self.summarise_sessions().failed, find)
 
     def log_trial(self, body: TrialBody) -> Taught:
         """Keep a trial on card, and what it taught."""

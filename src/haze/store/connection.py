@@ -44,7 +44,7 @@ class Database:
         except OSError as error:
             raise troubles.of_files(error, folder) from error
         except sqlite3.Error as error:
-            raise self.told(error) from error
+            raise self.translated(error) from error
 
     @classmethod
     def beside(cls, path: Path) -> Database:
@@ -76,9 +76,9 @@ class Database:
             with opening.transaction(self.connection()) as db:
                 yield db
         except sqlite3.Error as error:
-            raise self.told(error) from error
+            raise self.translated(error) from error
 
-    def told(self, error: Exception) -> Exception:
+    def translated(self, error: Exception) -> Exception:
         """An error of the disk or the database as one for the painter; any other as it is."""
         if isinstance(error, sqlite3.Error):
             return troubles.of_database(error, self.path) or error

@@ -1,4 +1,4 @@
-"""Photos of painted pieces by their plan, with the marks on them and what was told."""
+"""Photos of painted pieces by their plan, with the marks on them and what was found."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ def data(db: sqlite3.Connection, identity: str) -> bytes:
 
 
 def tell(db: sqlite3.Connection, identity: str, *, marks: str, told: str) -> None:
-    """Keep the marks on a photo and what they told."""
+    """Keep the marks on a photo and what was found with them."""
     db.execute(TOLD, {"id": identity, "marks": marks, "told": told})
 
 

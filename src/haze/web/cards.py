@@ -57,7 +57,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         abp_responses={404: Problem, 422: Problem},
     )
 
-    def told(photo: str) -> None:
+    def announce(photo: str) -> None:
         bench.news.tell_card(photo, by=sent_by())
 
     @api.get("/cards", responses={200: CardsView})
@@ -95,13 +95,13 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         found = photos.take_in(
             db, bench.shelf(), bench.beliefs, request.get_data(), wanted=query.card
         )
-        told(found.id)
+        announce(found.id)
         return found.model_dump(by_alias=True)
 
     @api.post("/cards/<number>/stand-in", responses={200: CardPhotoView})
     def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
         found = photos.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
-        told(found.id)
+        announce(found.id)
         return found.model_dump(by_alias=True)
 
     @api.get("/cards/photos/<photo_id>.jpg", responses={200: None})
@@ -118,7 +118,7 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     def put_photo_away(body: AwayPhoto) -> dict[str, object]:
         found = trash.put_away(db, body)
         if body.of == "card":
-            told(body.id)
+            announce(body.id)
         return found.model_dump()
 
     @api.delete("/cards/trash", responses={200: Emptied})
@@ -132,13 +132,13 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
     def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:
         found = learned.agree(db, bench.beliefs, path.photo_id, body)
-        told(path.photo_id)
+        announce(path.photo_id)
         return found.model_dump(by_alias=True)
 
     @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
     def take_card_back(path: CardPhotoPath) -> dict[str, object]:
         found = learned.take_back(db, bench.beliefs, path.photo_id)
-        told(path.photo_id)
+        announce(path.photo_id)
         return found.model_dump(by_alias=True)
 
     @api.post("/practice", responses={200: PracticeView})

@@ -23,8 +23,8 @@ from haze.service.cups.setting import (
 from haze.service.cups.trials import (
     BackBody,
     Known,
+    KnownSetting,
     RecipeOfBody,
-    SettingTold,
     Taught,
     ThroughBody,
     TrialBody,
@@ -36,7 +36,7 @@ from haze.service.cups.trials import (
     keep_way,
     known,
     recipe_known,
-    told,
+    setting_known,
     way_of,
     window_of,
 )
@@ -94,10 +94,10 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         with bench.urgent.first():
             return window_of(bench.beliefs, body).model_dump()
 
-    @api.post("/setting", responses={200: SettingTold})
+    @api.post("/setting", responses={200: KnownSetting})
     def tell_setting(body: TurnedBody) -> dict[str, object]:
         with bench.urgent.first():
-            return told(bench.beliefs, body).model_dump(by_alias=True)
+            return setting_known(bench.beliefs, body).model_dump(by_alias=True)
 
     @api.post("/swatch", responses={200: None, 204: None})
     def show_swatch(body: SwatchBody) -> Response:

@@ -27,7 +27,7 @@ def devices_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return bench.devices.view().model_dump()
 
     @api.get("/devices/events", responses={200: None})
-    def devices_told() -> Response:
+    def device_events() -> Response:
         """Server-sent events: all devices now and whenever they change."""
         return events(bench.devices.listen())
 

@@ -58,12 +58,12 @@ class Streams:
         return free
 
 
-def events(told: Generator[BaseModel | None, None, None]) -> Response:
-    """A stream of what is told, as JSON, as long as the page is there.
+def events(views: Generator[BaseModel | None, None, None]) -> Response:
+    """A stream of views as JSON, as long as the page is there.
 
     Parameters
     ----------
-    told : yields None when nothing has happened for a moment; closed when the page leaves
+    views : yields None when nothing has happened for a moment; closed when the page leaves
 
     Raises
     ------
@@ -73,23 +73,23 @@ def events(told: Generator[BaseModel | None, None, None]) -> Response:
     free = streams.take(str(request.environ.get(CLIENT, "")))
     gone = request.environ.get("waitress.client_disconnected", lambda: False)
     answer = Response(
-        _stream(told, gone, free),
+        _stream(views, gone, free),
         mimetype="text/event-stream",
         headers={"Cache-Control": "no-store"},
     )
-    answer.call_on_close(told.close)
+    answer.call_on_close(views.close)
     answer.call_on_close(free)
     return answer
 
 
 def _stream(
-    told: Generator[BaseModel | None, None, None],
+    views: Generator[BaseModel | None, None, None],
     gone: Callable[[], bool],
     free: Callable[[], None],
 ) -> Iterator[str]:
     heard_s = -ALIVE_EVERY_S
     try:
-        for one in told:
+        for one in views:
             if gone():
                 return
             now_s = time.monotonic()

@@ -102,14 +102,14 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     )
     db = bench.db
 
-    def told(changed: V) -> V:
+    def announced(changed: V) -> V:
         bench.news.tell(changed.id, changed.version, by=sent_by())
         return changed
 
     @api.get("/plans", responses={200: PlanList})
     def list_plans() -> dict[str, object]:
         found = plans.every(db)
-        bench.tell_sessions()
+        bench.summarise_sessions()
         sessions = done_so_far(db)
         for one in found:
             one.pictured = bench.cache.known(one.piece_key)
@@ -133,7 +133,7 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
 
     @api.post("/plans/<plan_id>/mend", responses={200: PlanView})
     def mend_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return told(plans.mend(db, path.plan_id, version=body.version)).model_dump()
+        return announced(plans.mend(db, path.plan_id, version=body.version)).model_dump()
 
     @api.delete("/trash", responses={200: Emptied})
     def empty_trash() -> dict[str, object]:
@@ -154,24 +154,24 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     @api.put("/plans/<plan_id>", responses={200: PlanView})
     def save_plan(path: PlanPath, body: SaveBody) -> dict[str, object]:
         saved = plans.save(db, path.plan_id, version=body.version, plan=body.plan, what=body.what)
-        return told(saved).model_dump()
+        return announced(saved).model_dump()
 
     @api.post("/plans/<plan_id>/undo", responses={200: PlanView})
     def undo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return told(plans.undo(db, path.plan_id, version=body.version)).model_dump()
+        return announced(plans.undo(db, path.plan_id, version=body.version)).model_dump()
 
     @api.post("/plans/<plan_id>/redo", responses={200: PlanView})
     def redo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return told(plans.redo(db, path.plan_id, version=body.version)).model_dump()
+        return announced(plans.redo(db, path.plan_id, version=body.version)).model_dump()
 
     @api.post("/plans/<plan_id>/trash", responses={200: PlanSummary})
     def trash_plan(path: PlanPath, body: TrashBody) -> dict[str, object]:
         done = plans.put_away(db, path.plan_id, version=body.version, trashed=body.trashed)
-        return told(done).model_dump()
+        return announced(done).model_dump()
 
     @api.put("/plans/<plan_id>/group", responses={200: PlanSummary})
     def group_plan(path: PlanPath, body: GroupBody) -> dict[str, object]:
-        return told(plans.put_in_group(db, path.plan_id, group=body.group)).model_dump()
+        return announced(plans.put_in_group(db, path.plan_id, group=body.group)).model_dump()
 
     @api.get("/plans/<plan_id>/picture.png", responses={200: None})
     def thumbnail(path: PlanPath) -> Response:

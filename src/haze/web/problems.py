@@ -145,9 +145,9 @@ def install(app: Flask, db: Database) -> None:
 
     @app.errorhandler(Exception)
     def _unknown(error: Exception) -> Response:
-        told = db.told(error)
-        if isinstance(told, HazeError):
-            return refused(told)
+        known = db.translated(error)
+        if isinstance(known, HazeError):
+            return refused(known)
         return problem(
             500,
             code="internal",

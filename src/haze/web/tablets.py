@@ -76,8 +76,8 @@ def watch_door(app: Flask, tablets: Tablets) -> None:
     def _while_paired(answer: Response) -> Response:
         """A stream to a tablet ends when the tablet is shown out."""
         if is_outside() and answer.mimetype == "text/event-stream":
-            told: Iterator[str] = iter(answer.response)  # type: ignore[arg-type]
-            answer.response = _watched(told, tablets, request.cookies.get(COOKIE, ""))
+            events: Iterator[str] = iter(answer.response)  # type: ignore[arg-type]
+            answer.response = _watched(events, tablets, request.cookies.get(COOKIE, ""))
         return answer
 
     @app.route("/pair", methods=["GET", "POST"])
@@ -99,16 +99,16 @@ def watch_door(app: Flask, tablets: Tablets) -> None:
         return answer
 
 
-def _watched(told: Iterator[str], tablets: Tablets, token: str) -> Iterator[str]:
-    for one in told:
+def _watched(events: Iterator[str], tablets: Tablets, token: str) -> Iterator[str]:
+    for one in events:
         if not tablets.knows(token):
             return
         yield one
 
 
 def _page(code: str, said: str = "", *, status: int = 200) -> Response:
-    told = f'\n<p class="stop" role="alert">{escape(said)}</p>' if said else ""
-    page = PAGE.format(code=escape(code, quote=True), said=told)
+    warning = f'\n<p class="stop" role="alert">{escape(said)}</p>' if said else ""
+    page = PAGE.format(code=escape(code, quote=True), said=warning)
     # without a referrer a form tells no origin, and would be taken for a foreign page's
     headers = {"Cache-Control": "no-store", "Referrer-Policy": "same-origin"}
     return Response(page, status=status, mimetype="text/html", headers=headers)

@@ -11,7 +11,7 @@ from haze.core.day.alike import MOST_TIMES, Alike, alike_of, alike_words, rounds
 from haze.core.day.waits import RECOAT_DEFAULT
 from haze.core.spray.model import spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, Latents, prior
+from haze.core.spray.unsure import NOMINAL, Latents, prior
 
 
 def setting(passes: float = 4.0, blown: float = 0.0) -> Setting:
@@ -31,16 +31,16 @@ def setting(passes: float = 4.0, blown: float = 0.0) -> Setting:
 
 
 def alike(s: Setting, latents: Latents) -> Alike:
-    return alike_of(s, kind="brush_acrylic", told=spray(s), latents=latents)
+    return alike_of(s, kind="brush_acrylic", outcome=spray(s), latents=latents)
 
 
 def wider(factor: float) -> Latents:
-    return replace(AS_TOLD, width=np.asarray([factor]))
+    return replace(NOMINAL, width=np.asarray([factor]))
 
 
 def test_the_airbrush_of_the_tables_needs_what_is_planned() -> None:
     s = setting()
-    one = alike(s, AS_TOLD)
+    one = alike(s, NOMINAL)
     assert float(one.rounds) == pytest.approx(1.0)
     assert float(one.recoat_s) == pytest.approx(RECOAT_DEFAULT * float(spray(s).touch_dry_still_s))
 
@@ -60,14 +60,14 @@ def test_nobody_sprays_without_end() -> None:
 
 def test_the_same_film_takes_about_the_same_time_to_dry() -> None:
     s = setting()
-    kept = alike(s, prior()).recoat_s / float(alike(s, AS_TOLD).recoat_s)
+    kept = alike(s, prior()).recoat_s / float(alike(s, NOMINAL).recoat_s)
     left = spray(s, prior()).touch_dry_still_s / float(spray(s).touch_dry_still_s)
     assert np.ptp(np.quantile(kept, (0.1, 0.9))) < 0.5 * np.ptp(np.quantile(left, (0.1, 0.9)))
 
 
 def test_a_blown_coat_waits_for_the_blown_film() -> None:
     s = setting(blown=1.0)
-    assert float(alike(s, AS_TOLD).recoat_s) == pytest.approx(
+    assert float(alike(s, NOMINAL).recoat_s) == pytest.approx(
         RECOAT_DEFAULT * float(spray(s).touch_dry_blown_s)
     )
 

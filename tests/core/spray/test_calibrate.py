@@ -28,7 +28,7 @@ from haze.core.spray.calibrate import (
 )
 from haze.core.spray.model import dry_film_um, spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
+from haze.core.spray.unsure import NOMINAL, SPREAD, Latents
 
 
 def setting(**more: float | Array) -> Setting:
@@ -56,7 +56,7 @@ def clean(belief: Belief, at: Setting = EDGE) -> float:
 
 
 def test_looks_are_shared_out_by_the_odds_of_the_faults() -> None:
-    out, each = spray(EDGE), chances(EDGE, AS_TOLD)
+    out, each = spray(EDGE), chances(EDGE, NOMINAL)
     risks = np.array([float(getattr(out, n)) for n in ("spiders", "specks", "dust", "no_flow")])
     assert each.sum() == pytest.approx(1.0)
     assert each[0] == pytest.approx(np.prod(1 - risks))
@@ -167,7 +167,7 @@ def test_beliefs_of_arrays_are_those_of_single_settings() -> None:
     assert set(ARRAYS) >= {"distance_mm", "pressure_psi", "tooth_um"}
 
 
-def test_trials_with_two_thinners_are_told_apart() -> None:
+def test_trials_with_two_thinners_are_visibly_changed() -> None:
     water = make_setting(
         "airbrush_acrylic",
         thinner="water",

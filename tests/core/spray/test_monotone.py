@@ -13,7 +13,7 @@ from haze.core.spray.constants import OWN_THINNER, PAINT_KINDS, constant, paint_
 from haze.core.spray.model import RISKS, Outcome, spray
 from haze.core.spray.rheology import mix
 from haze.core.spray.setting import RANGES, Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
+from haze.core.spray.unsure import NOMINAL, SPREAD, Latents
 
 KNOBS = {
     "thinner_parts": (0.0, 8.0),
@@ -173,4 +173,4 @@ def test_a_closed_trigger_gives_nothing_and_far_off_nothing_lands() -> None:
     near = spray(here.but(trigger=0.35, distance_mm=20.0))
     assert float(far.transfer) < 0.35 < 0.7 < float(near.transfer)
     assert constant("mist_landing") < 1
-    assert spray(here, AS_TOLD).viscosity_mpa_s == spray(here).viscosity_mpa_s
+    assert spray(here, NOMINAL).viscosity_mpa_s == spray(here).viscosity_mpa_s

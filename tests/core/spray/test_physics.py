@@ -43,7 +43,7 @@ from haze.core.spray.specks import (
     splat_opacity,
     visible_share,
 )
-from haze.core.spray.unsure import AS_TOLD, SPREAD, bands, clean_words, prior
+from haze.core.spray.unsure import NOMINAL, SPREAD, bands, clean_words, prior
 
 A = np.asarray
 
@@ -405,6 +405,6 @@ def test_a_band_holds_the_number_and_the_prior_has_its_spreads() -> None:
     assert all(one.low < one.value < one.high for one in found)
     flow = found[0]
     assert 1.3 < flow.high / flow.value < 1.8, "flow is known to a factor of about one and a half"
-    assert float(spray(s, AS_TOLD).spiders) == float(told.spiders)
+    assert float(spray(s, NOMINAL).spiders) == float(told.spiders)
     assert clean_words(0.81) == "clean in 8 of 10 airbrushes like yours"
     assert clean_words(0.0) == "clean in none of 10 airbrushes like yours"

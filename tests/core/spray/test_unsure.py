@@ -10,7 +10,7 @@ import pytest
 from haze.core.spray.model import spray
 from haze.core.spray.setting import make_setting
 from haze.core.spray.unsure import (
-    AS_TOLD,
+    NOMINAL,
     SPREAD,
     bands,
     clean_words,
@@ -61,11 +61,11 @@ def test_a_factor_of_flow_goes_through_the_film_and_the_full_trigger() -> None:
         distance_mm=70.0,
         speed_mm_s=80.0,
     )
-    told, more = spray(s), spray(s, replace(AS_TOLD, flow=np.asarray(2.0)))
+    told, more = spray(s), spray(s, replace(NOMINAL, flow=np.asarray(2.0)))
     assert float(more.flow_ml_min) == pytest.approx(2 * float(told.flow_ml_min))
     assert 1.6 < float(more.dry_film_um / told.dry_film_um) < 2.4
     scarce = s.but(thinner_parts=0.1, trigger=0.1)
-    less = spray(scarce, replace(AS_TOLD, flow=np.asarray(0.25)))
+    less = spray(scarce, replace(NOMINAL, flow=np.asarray(0.25)))
     assert float(less.no_flow) > float(spray(scarce).no_flow)
 
 

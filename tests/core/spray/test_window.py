@@ -9,7 +9,7 @@ from haze.core.errors import OutOfRangeError, UnknownNameError
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.model import RISKS, spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, Latents, prior
+from haze.core.spray.unsure import NOMINAL, Latents, prior
 from haze.core.spray.window import Axis, Window, edges, window
 
 ACROSS, UP = Axis("thinner_parts", 0.0, 4.5, 31), Axis("pressure_psi", 3.0, 35.0, 26)
@@ -30,7 +30,7 @@ def setting() -> Setting:
 
 @pytest.fixture(scope="module")
 def opened() -> Window:
-    return window(setting(), across=ACROSS, up=UP, told=AS_TOLD, alike=prior())
+    return window(setting(), across=ACROSS, up=UP, latents=NOMINAL, alike=prior())
 
 
 def test_each_cell_is_the_setting_of_its_row_and_column(opened: Window) -> None:
@@ -78,14 +78,14 @@ def test_any_two_knobs_lie_on_the_axes_and_one_twice_is_refused() -> None:
         setting(),
         across=Axis("distance_mm", 20.0, 200.0, 12),
         up=Axis("trigger", 0.1, 1.0, 9),
-        told=AS_TOLD,
+        latents=NOMINAL,
         alike=prior(),
     )
     assert far.clean_share.shape == (9, 12)
     near_and_open = far.beyond["spiders"][-1, 0]
     assert near_and_open > far.beyond["spiders"][0, -1]
     with pytest.raises(OutOfRangeError, match="same knob"):
-        window(setting(), across=UP, up=UP, told=AS_TOLD, alike=prior())
+        window(setting(), across=UP, up=UP, latents=NOMINAL, alike=prior())
 
 
 @pytest.mark.parametrize(
@@ -109,7 +109,9 @@ def test_an_axis_names_the_knobs_there_are() -> None:
 
 
 def test_an_edge_is_where_the_first_fault_begins() -> None:
-    found = edges(setting(), {"thinner_parts": 6.0}, told=AS_TOLD, alike=prior())["thinner_parts"]
+    found = edges(setting(), {"thinner_parts": 6.0}, latents=NOMINAL, alike=prior())[
+        "thinner_parts"
+    ]
     assert found.fault == "spiders"
     before, after = (setting().but(thinner_parts=found.value * f) for f in (0.97, 1.03))
     assert float(spray(before).worst) < CLEAN_BELOW <= float(spray(after).worst)
@@ -118,7 +120,7 @@ def test_an_edge_is_where_the_first_fault_begins() -> None:
 
 
 def test_there_is_no_edge_where_none_is_met_or_the_setting_is_not_clean() -> None:
-    one = {"told": AS_TOLD, "alike": prior()}
+    one = {"latents": NOMINAL, "alike": prior()}
     assert edges(setting(), {"pressure_psi": 19.0}, **one) == {}  # type: ignore[arg-type]
     wild = setting().but(distance_mm=15.0, thinner_parts=4.0)
     assert edges(wild, {"pressure_psi": 35.0}, **one) == {}  # type: ignore[arg-type]

@@ -29,7 +29,7 @@ def test_a_step_of_a_sitting_is_of_no_plan() -> None:
     assert step.plan is None
 
 
-def test_its_parts_are_told_apart() -> None:
+def test_its_parts_are_visibly_changed() -> None:
     step = parse("wardens.coat-2.1.4:hold.left.3")
     assert step.stretch == Stretch("wardens", "coat-2", 1, 4)
     assert step.what == "hold.left.3"

@@ -24,7 +24,7 @@ from haze.service.cups.trials import (
     keep_way,
     known,
     recipe_known,
-    told,
+    setting_known,
     way_of,
     window_of,
 )
@@ -61,7 +61,7 @@ def test_a_trial_is_kept_once_and_believed_at_once(bench: Bench) -> None:
     asked = ThroughBody.model_validate(body())
     before = known(bench.beliefs, asked)
     assert before.trials == []
-    assert told(bench.beliefs, TurnedBody.model_validate(body())).sure.endswith(
+    assert setting_known(bench.beliefs, TurnedBody.model_validate(body())).sure.endswith(
         "from the model, untried"
     )
     first = bench.log_trial(trial(1))
@@ -110,7 +110,7 @@ def test_another_bottle_of_its_kind_hears_of_it_and_a_stranger_does_not(bench: B
     other = body() | {"paint": PAINT | {"id": "dun", "name": "Dun"}}
     heard = known(bench.beliefs, ThroughBody.model_validate(other))
     assert heard.others
-    said = told(bench.beliefs, TurnedBody.model_validate(other))
+    said = setting_known(bench.beliefs, TurnedBody.model_validate(other))
     assert said.sure.endswith("from trials of its kind or this airbrush")
 
 
@@ -120,11 +120,11 @@ def test_all_that_tells_of_a_setting_follows_the_trials(bench: Bench) -> None:
     wish = RecipeOfBody.model_validate(
         {"paint": {"kind": "airbrush_acrylic"}, "needle_mm": 0.3, "task": "cover", **OF}
     )
-    before = told(bench.beliefs, turned), window_of(bench.beliefs, window)
+    before = setting_known(bench.beliefs, turned), window_of(bench.beliefs, window)
     recipe = recipe_known(bench.beliefs, wish)
     for n in range(3):
         bench.log_trial(trial(n))
-    after = told(bench.beliefs, turned), window_of(bench.beliefs, window)
+    after = setting_known(bench.beliefs, turned), window_of(bench.beliefs, window)
     assert after[0].spray.risks.spiders > before[0].spray.risks.spiders
     assert after[0].spray.clean_share < before[0].spray.clean_share
     grids = [sum(map(sum, w.spiders_share)) for w in (before[1], after[1])]

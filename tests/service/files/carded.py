@@ -12,8 +12,8 @@ from haze.service.bench import Bench
 from haze.service.cards import cards, photos, piece_photos, practice
 from haze.service.cards.card_read import CardRead, MeasureOut, ReadPhoto
 from haze.service.cards.cards import CardBody, CardView
+from haze.service.cards.comparison import Compared
 from haze.service.cards.piece_photos import PiecePhotoView
-from haze.service.cards.piece_told import Compared
 from haze.service.cards.practice import PracticeAnswer
 from haze.service.plan.plans import PlanView
 from haze.store import cards as card_store

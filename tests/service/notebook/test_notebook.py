@@ -20,7 +20,7 @@ from haze.service.files import looked, taken, written
 from haze.service.files.taken import TakeBody
 from haze.service.notebook import known, notebook, photos
 from haze.service.notebook.notebook import MarkBody, query_of
-from haze.service.notebook.told import plan_as_sprayed, told_of
+from haze.service.notebook.summary import plan_as_sprayed, summarised
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
@@ -204,8 +204,8 @@ def test_a_session_from_a_file_is_told_by_what_was_pressed(
         row = sessions.one(other.db.connection(), line.id)
         assert row.day is None
         # the piece is that of this bench: films are worked out on it
-        then = told_of(other.db, row, bench.on)
-        was = told_of(bench.db, before, bench.on)
+        then = summarised(other.db, row, bench.on)
+        was = summarised(bench.db, before, bench.on)
         # what was planned, and the opening of the bench before the first press, are the day's
         apart = {"planned_min", "done_min"}
         assert [c.model_dump(exclude=apart) for c in then.coats] == [
@@ -228,7 +228,7 @@ def test_what_was_turned_outlives_the_plan(bench: Bench, evening: Evening) -> No
     plans.empty_trash(bench.db)
     row = sessions.one(bench.db.connection(), line.id)
     assert plan_as_sprayed(bench.db, row, bench.on).sprayed[0].spray.pressure_psi == 24.0
-    assert told_of(bench.db, row, bench.on).troubles[0].to == 24.0
+    assert summarised(bench.db, row, bench.on).troubles[0].to == 24.0
 
 
 def test_a_card_tried_at_the_booth_belongs_to_its_session(bench: Bench, evening: Evening) -> None:

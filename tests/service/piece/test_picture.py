@@ -75,7 +75,7 @@ def test_gaps_and_patches_together_are_the_mean(
     assert np.array_equal(fine["colour"], below), "beside the patches lies nothing of it"
 
 
-def test_the_topmost_are_told_apart_and_the_others_by_their_mean(
+def test_the_topmost_are_visibly_changed_and_the_others_by_their_mean(
     lantern: Plan, on_lantern: OnPiece
 ) -> None:
     plan = by_hand(lantern, "dry_brush", "streaks", "chips", "wash")

@@ -44,7 +44,7 @@ def compared(plan: Plan, on: OnPiece, shelf: Shelf = BARE) -> PrimingOut:
     return compare_priming(PrimingBody(plan=plan), on, shelf, going)
 
 
-def test_three_ways_to_prime_are_told_apart(plan: Plan, on: OnPiece) -> None:
+def test_three_ways_to_prime_are_visibly_changed(plan: Plan, on: OnPiece) -> None:
     found = compared(plan, on)
     ways = {w.way: w for w in found.ways}
     assert found.assumed is None

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 
-import type { Known, SettingTold, SprayAt, WindowOut } from '@/api/client';
+import type { Known, KnownSetting, SprayAt, WindowOut } from '@/api/client';
 import { DIALS, RISKS, type Knob } from '@/craft.generated';
 import ScaleBar from '@/instruments/cup/ScaleBar.vue';
 import SprayWindow from '@/instruments/window/SprayWindow.vue';
@@ -17,7 +17,7 @@ import WhatToChange from './WhatToChange.vue';
 /** The window, the scales of all knobs, and in a sentence how it sprays and how sure that is. */
 const props = defineProps<{
   spray: SprayAt;
-  told: SettingTold | null;
+  told: KnownSetting | null;
   window: WindowOut | null;
   known: Known | null;
   across: Axis;

@@ -7,7 +7,7 @@ import {
   type Known,
   type MixPart,
   type TurnedBody,
-  type SettingTold,
+  type KnownSetting,
   type Taught,
   type TrialLook,
   type WindowOut,
@@ -32,7 +32,7 @@ export function windowTask(task: SprayedTask['id'] | undefined): WindowTask {
 
 export interface SettingState {
   /** What the setting does, by all that is known. */
-  told: ShallowRef<SettingTold | null>;
+  told: ShallowRef<KnownSetting | null>;
   window: ShallowRef<WindowOut | null>;
   /** Trials of this paint in this airbrush, and the next worth spraying. */
   known: ShallowRef<Known | null>;
@@ -57,7 +57,7 @@ export function useSetting(
   task: () => WindowTask,
   parts: () => MixPart[] = () => [],
 ): SettingState {
-  const told = shallowRef<SettingTold | null>(null);
+  const told = shallowRef<KnownSetting | null>(null);
   const shown = shallowRef<WindowOut | null>(null);
   const known = shallowRef<Known | null>(null);
   const taught = shallowRef<Taught | null>(null);
@@ -70,7 +70,7 @@ export function useSetting(
   const { swatch, show } = useSwatch(parts, failed);
   const telling = useLatest<Turned>(async (turned) => {
     const { body, since } = turned;
-    told.value = (await take(api.POST('/api/setting', { body }))) as SettingTold;
+    told.value = (await take(api.POST('/api/setting', { body }))) as KnownSetting;
     problem.value = '';
     // what it says comes first, what it looks like when the hand leaves time for it
     if (!telling.waits()) show(turned);

@@ -26,18 +26,18 @@ class Alike:
     recoat_s: Array
 
 
-def alike_of(setting: Setting, *, kind: str, told: Outcome, latents: Latents) -> Alike:
+def alike_of(setting: Setting, *, kind: str, outcome: Outcome, latents: Latents) -> Alike:
     """A coat sprayed until its planned film lies, in airbrushes alike.
 
     Parameters
     ----------
     setting : one, its passes those of the busiest side
     kind : of its paint
-    told : what the model tells of it
+    outcome : what the model tells of it
     latents : (draws,) of the airbrushes and of this paint
     """
     each = spray(setting, latents).dry_film_um
-    times = np.asarray(told.dry_film_um) / np.maximum(each, 1e-9)
+    times = np.asarray(outcome.dry_film_um) / np.maximum(each, 1e-9)
     rounds = np.clip(times, 1 / setting.passes, MOST_TIMES)
     there = spray(replace(setting, passes=setting.passes * rounds), latents)
     touch = np.where(setting.blown > 0.5, there.touch_dry_blown_s, there.touch_dry_still_s)

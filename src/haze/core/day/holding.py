@@ -120,17 +120,17 @@ def all_sides_words(coat: Coat) -> str:
     rings: dict[tuple[int, float], list[StationAt]] = {}
     for s in coat.stations:
         rings.setdefault((s.passes, s.elevation_deg), []).append(s)
-    told: dict[int, list[str]] = {}
+    by_rounds: dict[int, list[str]] = {}
     for (rounds, elevation), members in rings.items():
         if len(members) >= RING:
             words = side_words(0.0, elevation).removeprefix("from the front, ")
             sides = [f"all round, {words} ({len(members)} sides)"]
         else:
             sides = [side_words(s.azimuth_deg, s.elevation_deg) for s in members]
-        told.setdefault(rounds, []).extend(sides)
+        by_rounds.setdefault(rounds, []).extend(sides)
     return "; ".join(
         f"{rounds} round{'' if rounds == 1 else 's'} {', '.join(sides)}"
-        for rounds, sides in told.items()
+        for rounds, sides in by_rounds.items()
     )
 
 

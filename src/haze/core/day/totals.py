@@ -73,18 +73,18 @@ def day_totals(steps: Sequence[Step], alike: Mapping[str, Alike]) -> DayTotals:
     )
 
 
-def _ends(told: float, more: Array, *, factor: float) -> tuple[float, float]:
+def _ends(middle: float, more: Array, *, factor: float) -> tuple[float, float]:
     """Low and high of a time [s]: the airbrushes' spread and the hand's own, as two that differ."""
-    if told <= 0:
+    if middle <= 0:
         return 0.0, 0.0
-    low, high = np.quantile(np.maximum(told + more, 0.01 * told), (LOW, HIGH)) / told
+    low, high = np.quantile(np.maximum(middle + more, 0.01 * middle), (LOW, HIGH)) / middle
     return (
-        told * exp(-hypot(log(factor), min(0.0, log(low)))),
-        told * exp(hypot(log(factor), max(0.0, log(high)))),
+        middle * exp(-hypot(log(factor), min(0.0, log(low)))),
+        middle * exp(hypot(log(factor), max(0.0, log(high)))),
     )
 
 
-def _told_min(seconds: float) -> int:
+def _rounded_min(seconds: float) -> int:
     """Minutes as one tells them: to one below ten, five below two hours, fifteen above."""
     step = 1 if seconds < 600 else 5 if seconds < 2 * 3600 else 15
     return max(step, round(seconds / 60 / step) * step) if seconds > 0 else 0
@@ -97,7 +97,7 @@ def long_words(seconds: float) -> str:
     ----------
     seconds : float [s]
     """
-    hours, rest = divmod(_told_min(seconds), 60)
+    hours, rest = divmod(_rounded_min(seconds), 60)
     if not hours:
         return f"{rest} min"
     return f"{hours} h {rest:02}" if rest else f"{hours} h"

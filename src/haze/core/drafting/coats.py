@@ -25,7 +25,7 @@ from haze.core.plan.schools import Schools
 from haze.core.progress import Progress
 from haze.core.spray.constants import PaintKind
 from haze.core.spray.recipe import NoRecipe, Recipe, find_recipe
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 # a ground coat comes from all round and from below, as much on every side (measured on the demo's
 # pieces: open faces get 1.8 to 2.2 square-on passes whichever way they look)
@@ -65,7 +65,7 @@ def recipe_for(
     room: Room,
     schools: Schools,
     over: str,
-    told: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
 ) -> Recipe:
     """The school's recipe for a coat.
 
@@ -75,7 +75,7 @@ def recipe_for(
     task : what the coat is for
     schools : the pressure school counts
     over : "#rrggbb", what it goes over
-    told : single factors that are believed of the paint in the airbrush
+    latents : single factors that are believed of the paint in the airbrush
 
     Raises
     ------
@@ -89,7 +89,7 @@ def recipe_for(
         room=room,
         schools=schools,
         step=ceil(Mix.of((paint, 1)).contrast_over(over) * CONTRAST_STEPS),
-        told=told,
+        latents=latents,
     )
     if isinstance(found, NoRecipe):
         raise NoRecipeError(f"{found.reason} {found.change}", field="spray")
@@ -105,7 +105,7 @@ def _found(
     room: Room,
     schools: Schools,
     step: int,
-    told: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
 ) -> Recipe | NoRecipe:
     return _found_recipe(
         kind,
@@ -116,7 +116,7 @@ def _found(
         temperature_c=room.temperature_c,
         humidity_pct=room.humidity_pct,
         contrast=step / CONTRAST_STEPS,
-        told=told,
+        latents=latents,
     )
 
 
@@ -139,7 +139,7 @@ def find_ahead(plan: Plan, stock: Stock, *, progress: Progress | None = None) ->
     ----------
     plan : gives schools, airbrush and room
     stock : whose kinds of paint count
-    progress : told the share done, 0 to 1; it stops when that returns False
+    progress : called with the share done, 0 to 1; it stops when that returns False
     """
     first = {p.kind: p for p in reversed(stock.paints)}
     wanted = [
@@ -184,13 +184,13 @@ def close_recipe_for(
     room: Room,
     schools: Schools,
     over: str,
-    told: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
 ) -> Recipe:
     """A recipe for aiming: near and quiet when that can be clean, so that the spot is small.
 
     Parameters
     ----------
-    paint, task, thinner, airbrush, room, schools, over, told : as `recipe_for` takes them
+    paint, task, thinner, airbrush, room, schools, over, latents : as `recipe_for` takes them
     """
     for school in schools_for(schools, aimed=True):
         try:
@@ -202,7 +202,7 @@ def close_recipe_for(
                 room=room,
                 schools=school,
                 over=over,
-                told=told,
+                latents=latents,
             )
         except NoRecipeError:
             if school is schools:
@@ -278,7 +278,7 @@ def pass_left(
         room=plan.room,
         schools=plan.schools,
         over=over,
-        told=stock.told(paint, plan.airbrush),
+        latents=stock.latents_of(paint, plan.airbrush),
     ).outcome
     return Pass(float(outcome.dry_film_um), float(outcome.splat_dry_um))
 
@@ -297,7 +297,7 @@ def draft_coat(
     film_um: float | None = None,
     each_um: float | None = None,
     aim: Aim | None = None,
-    told: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
 ) -> Coat:
     """A coat with the school's recipe and passes for its task.
 
@@ -310,7 +310,7 @@ def draft_coat(
     film_um : float [µm, dry] wanted on a square-on surface; None lets the task decide
     each_um : float [µm, dry] every station is to leave square-on to it, instead
     aim : a field to aim at instead of sweeping from the stations
-    told : single factors that are believed of the paint in the airbrush
+    latents : single factors that are believed of the paint in the airbrush
     """
     choose = close_recipe_for if aim else recipe_for
     recipe = choose(
@@ -321,7 +321,7 @@ def draft_coat(
         room=room,
         schools=schools,
         over=over,
-        told=told,
+        latents=latents,
     )
     per_pass = float(recipe.outcome.dry_film_um)
     if film_um is not None:
@@ -402,7 +402,7 @@ def drafted(
         aim=aim,
         film_um=film_um,
         each_um=each_um,
-        told=stock.told(paint, plan.airbrush),
+        latents=stock.latents_of(paint, plan.airbrush),
     )
 
 

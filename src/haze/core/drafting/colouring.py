@@ -221,7 +221,7 @@ def coloured(
     pass_of : what a pass of a paint leaves in a task over something
     below : "#rrggbb" of the ground
     surface : float, surface term at the end
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
 
     Raises
     ------
@@ -235,13 +235,13 @@ def coloured(
     slots = (SHARED if END in sweeps else ORDERS)[order]
 
     def looked(
-        pools: Pools, glaze: tuple[Mix, int] | None, told: Progress | None
+        pools: Pools, glaze: tuple[Mix, int] | None, report: Progress | None
     ) -> tuple[_Search, list[Row]]:
         opened = [o for o in slots(pools) if PANELS in sweeps or o.ways[0][0] != PANELS]
         search = _Search(order, opened, pass_of, over, aimed)
         foreseen = search.place_of(*glaze) if glaze else None
         layering = layering_of(search, sites.rough, rough)
-        return search, layering.rows(foreseen=foreseen, progress=told)
+        return search, layering.rows(foreseen=foreseen, progress=report)
 
     def layering_of(search: _Search, places: Places, given: Surroundings) -> Layering:
         return Layering(
@@ -261,8 +261,8 @@ def coloured(
         each = pass_of(mix.main, "veil", over["asked"], aimed=False).film_um
         film = Later(mix.optics, rounds * each * sites.rough.sweeps[EVERY].film)
         own = Pools(stock, goal, [film, *rough.later])
-        told = part_of(progress, number * share, (number + 1) * share)
-        found.append(looked(own, (mix, rounds), told))
+        report = part_of(progress, number * share, (number + 1) * share)
+        found.append(looked(own, (mix, rounds), report))
     search, rows = min(found, key=lambda one: one[1][0].score)
     finely = layering_of(search, sites.fine, fine)
     row = finely.best_of(rows, progress=part_of(progress, ROUGH_SHARE, 1.0))

@@ -41,7 +41,7 @@ from haze.core.progress import Progress
 What = Literal["figure", "bust", "vehicle", "terrain"]
 WASH_STRENGTH, LEAST_WASH = 0.25, 0.08
 DARK_OF = {"yellow": "an ochre one", "orange": "a brown one"}  # what goes dark in these hues
-TOLD_LOSS = 0.05  # of the asked chroma: less is not worth a word
+LEAST_LOSS = 0.05  # of the asked chroma: less is not worth a word
 DRY_BRUSH = 0.5
 DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
 WASH_MOVES = 2.5  # ΔE00 a wash may move the middle by
@@ -247,7 +247,7 @@ def start_sequence(
     answers : what the painter said
     stock : what is on the shelf
     sites : of the piece, where the colours are judged
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
 
     Raises
     ------
@@ -367,8 +367,8 @@ def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
     dark = DARK_OF.get(hue, f"a dark {hue} one")
     if lch_of(main)[1] < OTHER_CHROMA:
         dark = "a neutral dark one"
-    told = f"{wash.paint.name} is thinned to {wash.strength:.0%} so that the colour stays"
-    return [f"{told}; {dark} could go on stronger."]
+    words = f"{wash.paint.name} is thinned to {wash.strength:.0%} so that the colour stays"
+    return [f"{words}; {dark} could go on stronger."]
 
 
 def _ground_notes(found: Coloured, main: Array) -> list[str]:
@@ -377,10 +377,10 @@ def _ground_notes(found: Coloured, main: Array) -> list[str]:
     if found.unlit is None or asked < OTHER_CHROMA:
         return []
     bare, lit = (lch_of(np.clip(rgb[MIDDLE], 0, 1))[1] / asked for rgb in (found.unlit, found.rgb))
-    if lit - bare < TOLD_LOSS:
+    if lit - bare < LEAST_LOSS:
         return []
-    told = f"Over the ground alone the colour would keep {bare:.0%} of its chroma"
-    return [f"{told}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
+    words = f"Over the ground alone the colour would keep {bare:.0%} of its chroma"
+    return [f"{words}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
 
 
 def _shared_notes(found: Coloured, asked: Asked) -> list[str]:

@@ -11,7 +11,7 @@ from haze.core.plan.coat import Coat
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.spray.calibrate import Known, PaintThrough, nothing_known
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,7 +23,7 @@ class Stock:
     airbrushes: tuple[AirbrushUsed, ...] = ()
     known: Known = nothing_known
 
-    def told(self, paint: PaintUsed, airbrush: AirbrushUsed) -> Latents:
+    def latents_of(self, paint: PaintUsed, airbrush: AirbrushUsed) -> Latents:
         """The factors that are believed of a paint in an airbrush.
 
         Parameters
@@ -32,7 +32,7 @@ class Stock:
         """
         through = PaintThrough(paint.kind, paint.id, airbrush.id, airbrush.needle_mm)
         found = self.known(through)
-        return AS_TOLD if found is None else found.point
+        return NOMINAL if found is None else found.point
 
 
 def own_thinner(paint: PaintUsed, stock: Stock) -> ThinnerUsed:

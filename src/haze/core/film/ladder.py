@@ -134,7 +134,7 @@ def find_ladder(
     use = list(paints) if paints is not None else paints_for(anchors, palette)
     pool = _pool(palette, use, most_drops)
     best = _search(pool, wanted, ground=ground, film_um=film_um)
-    return _told(best, pool, palette, wanted, ground=ground, film_um=film_um)
+    return _ladder(best, pool, palette, wanted, ground=ground, film_um=film_um)
 
 
 def _search(pool: _Pool, wanted: Array, *, ground: Array, film_um: float) -> _Way:
@@ -179,7 +179,7 @@ def _unevenness(labs: Sequence[Array]) -> float:
     return 0.01 * max(0.0, ratio - EVEN)
 
 
-def _told(
+def _ladder(
     way: _Way, pool: _Pool, palette: Palette, wanted: Array, *, ground: Array, film_um: float
 ) -> Ladder:
     rungs: list[Rung] = []

@@ -158,7 +158,7 @@ class Layering:
 
         Parameters
         ----------
-        progress : told the share done, 0 to 1; None for silence
+        progress : called with the share done, 0 to 1; None for silence
         """
         return self.rows(progress=progress)[0]
 
@@ -173,7 +173,7 @@ class Layering:
         Parameters
         ----------
         foreseen : slot, paint and way of a layer that those below it are judged under
-        progress : told the share done, 0 to 1; None for silence
+        progress : called with the share done, 0 to 1; None for silence
         """
         grown = self._grown(foreseen, progress)
         best = [self._refined(row) for row in _unlike(grown)[:REFINED]]
@@ -186,7 +186,7 @@ class Layering:
         Parameters
         ----------
         rows : of the same slots, at other points
-        progress : told the share done, 0 to 1; None for silence
+        progress : called with the share done, 0 to 1; None for silence
         """
         here = sorted((self._row(row.chosen) for row in rows), key=lambda row: row.score)
         best = []

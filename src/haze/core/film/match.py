@@ -65,7 +65,7 @@ def nearest_mixes(
     over : a ground and a film, or None for a thick film
     most_paints, most_drops : int, 1..3 paints and 1..8 drops a mix may have
     keep : int, how many to keep
-    progress : told the share done; the search stops when it answers False
+    progress : called with the share done; the search stops when it answers False
     palette : the paints that may be taken
     """
     _check(palette, most_paints, most_drops)
@@ -73,23 +73,25 @@ def nearest_mixes(
     bands = Bands(palette, over)
     count = len(palette.optics)
 
-    def told(done: float) -> None:
+    def report(done: float) -> None:
         tell(progress, done, "Stopped looking for mixes.")
 
     for paints in range(1, min(most_paints, count, most_drops, 2) + 1):
-        told(0.05 * paints)
+        report(0.05 * paints)
         _try_few(bands, kept, paints=paints, most_drops=most_drops)
     if min(most_paints, count, most_drops) == MOST_PAINTS:
-        _open_nearest(Boxes(bands, kept, most_drops), lambda: kept.radius, told)
+        _open_nearest(Boxes(bands, kept, most_drops), lambda: kept.radius, report)
     return kept.found
 
 
-def _open_nearest(boxes: Boxes, radius: Callable[[], float], told: Callable[[float], None]) -> None:
+def _open_nearest(
+    boxes: Boxes, radius: Callable[[], float], report: Callable[[float], None]
+) -> None:
     """Open boxes from the nearest on until none can hold a nearer mix than those kept."""
     every = boxes.roots()
     start, size = 0, BATCH // 4  # a first small batch brings the radius down
     while start < len(every.least) and every.least[start] <= radius() + SLACK:
-        told(0.15 + 0.8 * start / len(every.least))
+        report(0.15 + 0.8 * start / len(every.least))
         some = every.taken(slice(start, start + size))
         boxes.open(some.taken(np.flatnonzero(some.least <= radius() + SLACK)))
         start, size = start + size, BATCH

@@ -52,8 +52,8 @@ def difference_words(rgb: Array, target: Array) -> str:
     turn = float(hue_turn(have[2], want[2]))
     if min(have[1], want[1]) > GREY and abs(turn) > TELLS_TURN_DEG:
         words.append(_toward(want[2], turn))
-    told = " and ".join(words)
-    return f"a little {told}" if off < SLIGHT and words else told or "off"
+    text = " and ".join(words)
+    return f"a little {text}" if off < SLIGHT and words else text or "off"
 
 
 def missing_words(best: Array, target: Array) -> str:

@@ -88,10 +88,10 @@ def marks_of(number: int) -> tuple[Mark, ...]:
     """
     require_range("number", number, 0, MOST, "")
     a, b, c = number // 10_000, number // 100 % 100, number % 100
-    told = (10 + a, 110 + b, 210 + c, 310 + (a + 3 * b + 7 * c) % CHECK_MOD)
+    numbers = (10 + a, 110 + b, 210 + c, 310 + (a + 3 * b + 7 * c) % CHECK_MOD)
     fixed = [Mark(m["id"], m["x"], m["y"]) for m in LAYOUT["marks"]["corners"]]
     places = LAYOUT["marks"]["trial"]
-    return (*fixed, *(Mark(i, p["x"], p["y"]) for i, p in zip(told, places, strict=True)))
+    return (*fixed, *(Mark(i, p["x"], p["y"]) for i, p in zip(numbers, places, strict=True)))
 
 
 def number_of(seen: Collection[int]) -> int | None:

@@ -22,7 +22,7 @@ from haze.core.spray.model import (
 )
 from haze.core.spray.setting import Setting
 from haze.core.spray.specks import splat_factor
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 MM3_IN_M3 = 1e9
 EDGES = np.geomspace(0.25, 2.6, 17)  # of size classes, over the characteristic size
@@ -88,7 +88,7 @@ class Landing:
         return wet_numbers(self.setting, self.one, standing_um, creep=self.creep)
 
 
-def landing_of(s: Setting, latents: Latents = AS_TOLD) -> Landing:
+def landing_of(s: Setting, latents: Latents = NOMINAL) -> Landing:
     """What one setting lands.
 
     Parameters

@@ -31,7 +31,7 @@ from haze.core.spray.model import (
 )
 from haze.core.spray.recipe import rounded
 from haze.core.spray.setting import Setting, one_of
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 Level = Literal[0, 1, 2]
 Change = Literal[
@@ -124,7 +124,7 @@ def sheet(
     level: Level,
     draw: Callable[[Generator, int], Setting],
     *,
-    latents: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
     seed: int,
 ) -> Sheet:
     """A card that shows a look as plainly as the level asks.
@@ -151,7 +151,7 @@ def sheet(
     raise NoCardError(f"No setting of these paints and airbrushes shows {look} so.", field="look")
 
 
-def on_card(setting: Setting, *, latents: Latents = AS_TOLD, seed: int) -> Sprayed:
+def on_card(setting: Setting, *, latents: Latents = NOMINAL, seed: int) -> Sprayed:
     """The card of a sheet.
 
     Parameters
@@ -185,7 +185,7 @@ def _as_foreseen(many: Setting, look: Look, level: Level, latents: Latents) -> N
     return np.asarray(limits & apart & (own >= low) & (own <= high))
 
 
-def judge(setting: Setting, latents: Latents = AS_TOLD) -> list[Judged]:
+def judge(setting: Setting, latents: Latents = NOMINAL) -> list[Judged]:
     """What every single change would do, the best first.
 
     Parameters
@@ -198,11 +198,11 @@ def judge(setting: Setting, latents: Latents = AS_TOLD) -> list[Judged]:
     found = [Judged("leave", leave, None, None, None, 0.0, before, before)]
     found += [_turned(change, setting, before, latents) for change in TURNS]
     least = min((one.cost for one in found if one.does == "cures"), default=np.inf)
-    told = [
+    found = [
         replace(o, does="best") if o.does == "cures" and o.cost <= NEAR_BEST * least else o
         for o in found
     ]
-    return sorted(told, key=lambda o: (WORTHS.index(o.does), o.cost))
+    return sorted(found, key=lambda o: (WORTHS.index(o.does), o.cost))
 
 
 def well_changed(judged: Sequence[Judged], change: Change) -> bool:
@@ -225,7 +225,7 @@ def _turned(change: Change, setting: Setting, before: float, latents: Latents) -
     here = setting.knob(knob)
     start, end = (max(here, low), high) if up else (min(here, high), low)
     values = np.geomspace(start, end, STEPS)[1:]
-    risk = spray(apply(setting, knob, values, told=latents), latents).worst
+    risk = spray(apply(setting, knob, values, latents=latents), latents).worst
     cost = cost_of(setting, knob, values)
     cured = np.flatnonzero(risk < CLEAN_BELOW)
     odds = _log_odds(risk) - _log_odds(np.array(before))

@@ -32,7 +32,7 @@ from haze.core.spray.constants import constant
 from haze.core.spray.footprint import STROKE, footprint_sigma_mm
 from haze.core.spray.model import dry_film_um
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 DOTS_AWAY_MM = 40.0  # the card says so beside the dots
 MATCHED_MM = 25.0  # from where a line is as dense as the one pass
@@ -80,7 +80,7 @@ class Sprayed:
 def sprayed_card(
     setting: Setting,
     *,
-    latents: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
     hand: Hand | None = None,
     framed: bool = True,
     px_mm: float,
@@ -123,7 +123,7 @@ def sprayed_card(
     return Sprayed(laid, here, lines, dots, tuple(slowly), worked)
 
 
-def near(setting: Setting, away_mm: float, latents: Latents = AS_TOLD) -> Setting:
+def near(setting: Setting, away_mm: float, latents: Latents = NOMINAL) -> Setting:
     """The setting as it is held for a line or a dot: near, the trigger opened by eye.
 
     The card asks for lines as dense as the one pass; a line from `MATCHED_MM` is, those from

@@ -64,7 +64,7 @@ def find_stations(
     atoms : of the piece
     target : (s,) float32, wanted deposit at the samples, not negative
     stations : int, 1 to 4
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
     """
     require_range("stations", stations, 1, MOST_STATIONS)
     norm2 = float(target.astype(np.float64) @ target)

@@ -171,7 +171,7 @@ def sparse(
     enough : float, the search ends when this much of ‖t‖² is explained
     gram : (m, m) float, products of every two atoms
     b : (m,) float, each atom times the target
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
     """
     if stations == 1:
         return [int(np.argmax(np.maximum(b, 0) ** 2 / np.diag(gram)))]

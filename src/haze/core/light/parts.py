@@ -151,7 +151,7 @@ def gains(
     counted : (n,) bool, what can be seen when all is together; the rest need not be painted
     mesh : a prepared one
     parts : of the piece
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
     """
     joined = [i for i, p in enumerate(parts) if p.state == "attached"]
     if len(joined) < 2:

@@ -69,9 +69,9 @@ class Facts:
 
     def shown(self, step: int) -> float:
         """Share of the surface [-] that would look different at the end without a step."""
-        return float(self.told_apart(step).mean())
+        return float(self.visibly_changed(step).mean())
 
-    def told_apart(self, step: int) -> Mask:
+    def visibly_changed(self, step: int) -> Mask:
         """(s,) bool: where one would see at the end whether a step was done."""
         off = ciede2000(
             lab_of(np.clip(self.without[step], 0, 1)), lab_of(np.clip(self.rgb[-1], 0, 1))

@@ -25,7 +25,7 @@ from haze.core.spray.calibrate import Belief, PaintThrough
 from haze.core.spray.constants import PaintKind, Surface, ThinnerKind, constant
 from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 DEEPEST = 3.0  # times what gets under a mask's edge; deeper is nothing
 HALO_FOOTPRINTS = 3.0  # missed mist spreads this many footprints wide (judged)
@@ -110,13 +110,13 @@ class Spraying:
         )
 
     @property
-    def told(self) -> Latents:
+    def latents(self) -> Latents:
         """The factors that are believed."""
-        return AS_TOLD if self.belief is None else self.belief.point
+        return NOMINAL if self.belief is None else self.belief.point
 
     def outcome(self) -> Outcome:
         """What the setting does."""
-        return spray(self.setting, self.told)
+        return spray(self.setting, self.latents)
 
 
 def sprayed_by(coat: Coat, airbrush: AirbrushUsed) -> PaintThrough:

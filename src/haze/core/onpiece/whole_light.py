@@ -256,7 +256,7 @@ def solve(fit: Fit, starts: Sequence[State], *, progress: Progress | None = None
     ----------
     fit : the wish and the stations
     starts : where to begin; the best is returned when nothing comes nearer
-    progress : told the share done, 0 to 1; None for silence
+    progress : called with the share done, 0 to 1; None for silence
     """
     found = [_swept(fit, start, n, len(starts), progress) for n, start in enumerate(starts)]
     whole = [_whole(fit, state) for state in found]

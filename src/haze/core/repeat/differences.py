@@ -136,7 +136,7 @@ def differences(
         if path not in old or path not in new or old[path] != new[path]:
             places[_group(path, steps)] = None
     order = {c.id: n for n, c in enumerate([*after.coats, *before.coats])}
-    found = [_told(place, before, after, why or {}) for place in places]
+    found = [_difference(place, before, after, why or {}) for place in places]
     return sorted(found, key=lambda d: _rank(d.path, order))
 
 
@@ -161,13 +161,13 @@ def _rank(path: str, order: Mapping[str, int]) -> tuple[int, int]:
 def _why(path: str, why: Mapping[str, str]) -> str:
     parts = path.split(".")
     for length in range(len(parts), 0, -1):
-        told = why.get(".".join(parts[:length]))
-        if told is not None:
-            return told
+        words = why.get(".".join(parts[:length]))
+        if words is not None:
+            return words
     return ""
 
 
-def _told(path: str, before: Plan, after: Plan, why: Mapping[str, str]) -> Difference:
+def _difference(path: str, before: Plan, after: Plan, why: Mapping[str, str]) -> Difference:
     parts = path.split(".")
     said = _why(path, why)
     if len(parts) > 1 and parts[0] == "lights":

@@ -116,7 +116,7 @@ def repeated(
     wish : what is other this time
     stock : what is on the shelf, and what trials say of it
     moved : where a point of the old mesh lies in the new one, in the axes and units of each file
-    taught : paints and needles of which trials have told something since then
+    taught : paints and needles of which there are trials since then
     own_way : the painter's own setting of a paint through a needle for a task
     """
     done = Repeated(plan.model_copy(update={"name": wish.name}), {"name": ASKED})
@@ -299,7 +299,7 @@ def _set_anew(
     if way is not None:
         return way, ", your own way"
     as_set = Spraying.of(plan_now, now)
-    told, _ = believed(stock.known(through))
+    latents, _ = believed(stock.known(through))
     why = ""
     for school in schools_for(plan_now.schools, aimed=now.aim is not None):
         found = find_recipe(
@@ -312,7 +312,7 @@ def _set_anew(
             humidity_pct=plan_now.room.humidity_pct,
             contrast=as_set.contrast,
             surface=as_set.surface,
-            told=told,
+            latents=latents,
         )
         if not isinstance(found, NoRecipe):
             return spray_of(found), ""
@@ -324,8 +324,8 @@ def _same_film(old: _Old, plan_now: Plan, fresh: Coat, done: Repeated, stock: St
     """A coat with the rounds that lay the film it had."""
     was = Spraying.of(old.plan, old.coat, stock.known(sprayed_by(old.coat, old.plan.airbrush)))
     coats = [fresh if c.id == fresh.id else c for c in plan_now.coats]
-    told = stock.known(sprayed_by(fresh, plan_now.airbrush))
-    now = Spraying.of(plan_now.model_copy(update={"coats": coats}), fresh, told)
+    belief = stock.known(sprayed_by(fresh, plan_now.airbrush))
+    now = Spraying.of(plan_now.model_copy(update={"coats": coats}), fresh, belief)
     was_um, now_um = float(was.outcome().dry_film_um), float(now.outcome().dry_film_um)
     for place in ("stations", "aim.passes"):
         done.why[f"coats.{fresh.id}.{place}"] = (

@@ -35,7 +35,7 @@ def overspray(plan: Plan, facts: Facts) -> Iterator[Finding]:
         meant = facts.meant.get(coat.id)
         if part is None or meant is None or is_varnish(coat):
             continue
-        off = facts.told_apart(i) & ~meant
+        off = facts.visibly_changed(i) & ~meant
         if off.mean() < BESIDE_SHARE:
             continue
         names = _names(plan)
@@ -89,7 +89,7 @@ def over_finished(plan: Plan, facts: Facts) -> Iterator[Finding]:
             where = facts.parts.get(part)
             if where is None or not where.any():
                 continue
-            share = float(facts.told_apart(i)[where].mean())
+            share = float(facts.visibly_changed(i)[where].mean())
             if share < OVER_SHARE:
                 continue
             name = _names(plan).get(part, "a part").lower()

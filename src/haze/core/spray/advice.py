@@ -16,7 +16,7 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.spray.model import RISKS, Outcome, flow_ml_min, spray
 from haze.core.spray.setting import Setting, side_by_side
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 CLEAN_BELOW = 0.3
 STOP_ABOVE = 0.6
@@ -99,16 +99,16 @@ def _candidates(setting: Setting, knob: str, limiting: str, steps: int) -> Array
     return np.asarray(np.geomspace(low, high, steps))
 
 
-def _holding_flow(setting: Setting, parts: Array, told: Latents) -> Array:
+def _holding_flow(setting: Setting, parts: Array, latents: Latents) -> Array:
     """Trigger stops that keep the flow of `setting` when its thinner becomes `parts`."""
     stops = np.linspace(0.05, 1.0, 39)
-    goal = float(flow_ml_min(setting, told))
-    flow = flow_ml_min(setting.but(thinner_parts=parts[:, None], trigger=stops[None, :]), told)
+    goal = float(flow_ml_min(setting, latents))
+    flow = flow_ml_min(setting.but(thinner_parts=parts[:, None], trigger=stops[None, :]), latents)
     best = np.argmin(np.abs(np.log(np.maximum(flow, 1e-9) / max(goal, 1e-9))), axis=1)
     return np.asarray(np.minimum(stops[best], setting.knob("trigger")))
 
 
-def apply(setting: Setting, knob: str, values: Array, *, told: Latents = AS_TOLD) -> Setting:
+def apply(setting: Setting, knob: str, values: Array, *, latents: Latents = NOMINAL) -> Setting:
     """The setting with a knob turned, and with what must move with it.
 
     Parameters
@@ -116,7 +116,7 @@ def apply(setting: Setting, knob: str, values: Array, *, told: Latents = AS_TOLD
     setting : single
     knob : one of `BOUNDS`
     values : (...) float, in the knob's own unit
-    told : single factors that are believed
+    latents : single factors that are believed
     """
     changed = setting.but(**{knob: values})
     if knob == DRIED_REST:
@@ -124,7 +124,7 @@ def apply(setting: Setting, knob: str, values: Array, *, told: Latents = AS_TOLD
     if knob == "thinner_parts":
         flat = np.atleast_1d(values).ravel()
         more = flat > setting.knob("thinner_parts")
-        held = _holding_flow(setting, flat, told)
+        held = _holding_flow(setting, flat, latents)
         trigger = np.where(more, held, setting.knob("trigger")).reshape(np.shape(values))
         return changed.but(trigger=trigger)
     return changed
@@ -138,18 +138,20 @@ def _knobs(setting: Setting) -> Iterable[str]:
 
 
 def _advice(
-    setting: Setting, knob: str, to: float, told: Latents, alongside: tuple[Advice, ...] = ()
+    setting: Setting, knob: str, to: float, latents: Latents, alongside: tuple[Advice, ...] = ()
 ) -> Advice:
     """One change with all that must move with it: more thinner closes the trigger."""
     here = setting.knob(knob)
     if knob == "thinner_parts" and to > here:
-        trigger = float(_holding_flow(setting, np.array([to]), told)[0])
+        trigger = float(_holding_flow(setting, np.array([to]), latents)[0])
         held = Advice("trigger", setting.knob("trigger"), trigger, "keeps the flow as it was")
         alongside = (held, *alongside)
     return Advice(knob, here, to, REASONS[(knob, to > here)], alongside)
 
 
-def advise(setting: Setting, told: Latents = AS_TOLD, does: Outcome | None = None) -> list[Advice]:
+def advise(
+    setting: Setting, latents: Latents = NOMINAL, does: Outcome | None = None
+) -> list[Advice]:
     """Changes that make a single setting clean, best first; empty when it is clean already.
 
     One knob at a time, ordered by |ln(to/from)|; when no single knob is enough, the smallest pair
@@ -158,10 +160,10 @@ def advise(setting: Setting, told: Latents = AS_TOLD, does: Outcome | None = Non
     Parameters
     ----------
     setting : single
-    told : single factors that are believed
+    latents : single factors that are believed
     does : what the setting does by them, where it is known already
     """
-    _, limiting = verdict(does or spray(setting, told))
+    _, limiting = verdict(does or spray(setting, latents))
     if limiting is None:
         return []
     tried = {
@@ -169,21 +171,21 @@ def advise(setting: Setting, told: Latents = AS_TOLD, does: Outcome | None = Non
         for knob in _knobs(setting)
         if len(values := _candidates(setting, knob, limiting, STEPS))
     }
-    turned = [apply(setting, knob, values, told=told) for knob, values in tried.items()]
-    worst = spray(side_by_side(turned), told).worst.reshape(len(tried), STEPS)
+    turned = [apply(setting, knob, values, latents=latents) for knob, values in tried.items()]
+    worst = spray(side_by_side(turned), latents).worst.reshape(len(tried), STEPS)
     single: list[tuple[float, Advice]] = []
     for (knob, values), risk in zip(tried.items(), worst, strict=True):
         cost = np.where(risk < CLEAN_BELOW, cost_of(setting, knob, values), np.inf)
         best = int(np.argmin(cost))
         if np.isfinite(cost[best]):
             to = float(values[best])
-            single.append((float(cost[best]), _advice(setting, knob, to, told)))
+            single.append((float(cost[best]), _advice(setting, knob, to, latents)))
     if single:
         return [found for _, found in sorted(single, key=lambda pair: pair[0])]
-    return _best_pair(setting, limiting, told)
+    return _best_pair(setting, limiting, latents)
 
 
-def _best_pair(setting: Setting, limiting: str, told: Latents) -> list[Advice]:
+def _best_pair(setting: Setting, limiting: str, latents: Latents) -> list[Advice]:
     tried = {
         knob: values
         for knob in _knobs(setting)
@@ -191,11 +193,11 @@ def _best_pair(setting: Setting, limiting: str, told: Latents) -> list[Advice]:
     }
     # thinner already moves the trigger
     pairs = [p for p in combinations(tried, 2) if set(p) != {"thinner_parts", "trigger"}]
-    firsts = {knob: apply(setting, knob, a[:, None], told=told) for knob, a in tried.items()}
-    grids = [apply(firsts[one], two, tried[two][None, :], told=told) for one, two in pairs]
+    firsts = {knob: apply(setting, knob, a[:, None], latents=latents) for knob, a in tried.items()}
+    grids = [apply(firsts[one], two, tried[two][None, :], latents=latents) for one, two in pairs]
     if not grids:
         return []
-    worst = spray(side_by_side(grids), told).worst.reshape(len(pairs), PAIR_STEPS, PAIR_STEPS)
+    worst = spray(side_by_side(grids), latents).worst.reshape(len(pairs), PAIR_STEPS, PAIR_STEPS)
     costs = {knob: cost_of(setting, knob, values) for knob, values in tried.items()}
     cost = np.stack([costs[one][:, None] + costs[two] for one, two in pairs])
     cost = np.where(worst < CLEAN_BELOW, cost, np.inf)
@@ -204,7 +206,7 @@ def _best_pair(setting: Setting, limiting: str, told: Latents) -> list[Advice]:
         return []
     first, second = pairs[int(at)]
     one, two = float(tried[first][row]), float(tried[second][column])
-    return [_advice(setting, first, one, told, (_advice(setting, second, two, told),))]
+    return [_advice(setting, first, one, latents, (_advice(setting, second, two, latents),))]
 
 
 def cost_of(setting: Setting, knob: str, values: Array) -> Array:

@@ -28,7 +28,7 @@ from haze.core.spray.constants import PaintKind
 from haze.core.spray.draws import normals
 from haze.core.spray.model import RISKS, dry_film_um, spray
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import AS_TOLD, DRAWS, SPREAD, Latents, prior
+from haze.core.spray.unsure import DRAWS, NOMINAL, SPREAD, Latents, prior
 
 Look = Literal["clean", "spiders", "specks", "dust", "nothing", "pooled", "tip_dry"]
 NAMES = tuple(SPREAD)
@@ -192,7 +192,7 @@ def believed(belief: Belief | None) -> tuple[Latents, Latents]:
     ----------
     belief : None for what the tables say
     """
-    return (AS_TOLD, prior()) if belief is None else (belief.point, belief.draws)
+    return (NOMINAL, prior()) if belief is None else (belief.point, belief.draws)
 
 
 Known = Callable[[PaintThrough], Belief | None]
@@ -273,8 +273,8 @@ def _measured_likely(setting: Setting, m: Measured, logs: Array) -> Array:
         found += _lapsing(off)
     if m.film is not None:
         film = dry_film_um(spread_out(setting), latents_of(logs.T)).reshape(-1)
-        told = float(dry_film_um(setting))
-        off = (np.log(m.film) - np.log(np.maximum(film, 1e-6) / max(told, 1e-6))) / m.film_unsure
+        nominal = float(dry_film_um(setting))
+        off = (np.log(m.film) - np.log(np.maximum(film, 1e-6) / max(nominal, 1e-6))) / m.film_unsure
         found += _lapsing(off)
     return found
 

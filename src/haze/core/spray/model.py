@@ -51,7 +51,7 @@ from haze.core.spray.specks import (
     splat_factor,
     visible_share,
 )
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 __all__ = ("Outcome", "spray")
 
@@ -133,7 +133,7 @@ class _Film:
     blown: Array
 
 
-def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
+def spray(s: Setting, latents: Latents = NOMINAL) -> Outcome:
     """Outcome of every setting in `s` (models.md A1–A8); no loops over settings.
 
     Parameters
@@ -173,7 +173,7 @@ def spray(s: Setting, latents: Latents = AS_TOLD) -> Outcome:
     )
 
 
-def flow_ml_min(s: Setting, latents: Latents = AS_TOLD) -> Array:
+def flow_ml_min(s: Setting, latents: Latents = NOMINAL) -> Array:
     """Paint flow [ml/min] of every setting, without all else it does.
 
     Parameters
@@ -201,7 +201,7 @@ def _let_through(s: Setting, latents: Latents) -> tuple[Mixture, Air, Array]:
     return mixture, air, flow
 
 
-def one_pass(s: Setting, latents: Latents = AS_TOLD) -> OnePass:
+def one_pass(s: Setting, latents: Latents = NOMINAL) -> OnePass:
     """What leaves the airbrush and lands in one pass of every setting.
 
     Parameters
@@ -236,7 +236,7 @@ def one_pass(s: Setting, latents: Latents = AS_TOLD) -> OnePass:
     )
 
 
-def dry_film_um(s: Setting, latents: Latents = AS_TOLD) -> Array:
+def dry_film_um(s: Setting, latents: Latents = NOMINAL) -> Array:
     """Dry film [µm] of one pass of every setting, without all else it does.
 
     Parameters

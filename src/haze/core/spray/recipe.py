@@ -28,7 +28,7 @@ from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting, one_of, side_by_side
 from haze.core.spray.specks import resting_splat_factor
 from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 
 __all__ = ("NoRecipe", "Recipe", "find_recipe")
 
@@ -65,12 +65,12 @@ class Recipe:
     job: Task
     clean_share: float  # of the school's box for this paint and needle
     why: str
-    told: Latents = AS_TOLD  # the factors it was found for
+    latents: Latents = NOMINAL  # the factors it was found for
 
     @cached_property
     def margins(self) -> dict[str, Margin]:
         """For each knob the range in which it alone may be turned and the spray stays clean."""
-        return margins(self.setting, self.job, self.told)
+        return margins(self.setting, self.job, self.latents)
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +98,7 @@ def find_recipe(
     speck_mm: float | None = None,
     contrast: float | None = None,
     surface: Surface = "matt",
-    told: Latents = AS_TOLD,
+    latents: Latents = NOMINAL,
 ) -> Recipe | NoRecipe:
     """Search the school's box for a clean setting with wide margins.
 
@@ -110,7 +110,7 @@ def find_recipe(
     line_mm, speck_mm : float [mm], wanted width of a line or diameter of a speck
     contrast : float [0..1], of a speck against its ground; None for the paint's usual one
     surface : what lies below
-    told : single factors that are believed of this paint in this airbrush
+    latents : single factors that are believed of this paint in this airbrush
     """
     row, job, box_school = paint_of(paint), task_of(task), school_of(school)
     chosen = thinner or OWN_THINNER[row.chemistry]
@@ -137,7 +137,7 @@ def find_recipe(
         surface=surface,
         **knobs,
     )
-    once = spray(many, told)
+    once = spray(many, latents)
     risk = _task_risk(once, job)
     film = film_of_task(job, row)
     passes = np.clip(
@@ -149,7 +149,7 @@ def find_recipe(
     order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
     clean_share = float(np.mean(risk < CLEAN_BELOW))
     ranked = _Ranked(many, order, passes, score)
-    found = _settle(ranked, job=job, clean_share=clean_share, told=told)
+    found = _settle(ranked, job=job, clean_share=clean_share, latents=latents)
     if wanted_mm is not None and isinstance(found, Recipe):
         return _check_size(found, job, wanted_mm)
     return found
@@ -253,7 +253,9 @@ class _Ranked:
     score: Array
 
 
-def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) -> Recipe | NoRecipe:
+def _settle(
+    ranked: _Ranked, *, job: Task, clean_share: float, latents: Latents
+) -> Recipe | NoRecipe:
     """The best of the shortlist that stays clean over all its passes, with the shortest rest."""
     many, order, passes, score = ranked.many, ranked.order, ranked.passes, ranked.score
     best: tuple[float, Setting, Outcome, int] | None = None
@@ -265,7 +267,7 @@ def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) ->
             rest_s=rest,
             blown=blown,
         )
-        risk = _task_risk(spray(group, told), job)
+        risk = _task_risk(spray(group, latents), job)
         rests = REST_COST * rest / 10.0 * np.maximum(passes[index] - 1, 0)
         total = score[index] + 2.5 * risk + rests
         total = np.where(risk < CLEAN_BELOW, total, np.inf)
@@ -275,19 +277,19 @@ def _settle(ranked: _Ranked, *, job: Task, clean_share: float, told: Latents) ->
                 one_of(many, int(index[i])).but(rest_s=rest, blown=blown),
                 passes=int(passes[index[i]]),
                 job=job,
-                told=told,
+                latents=latents,
             )
             if float(_task_risk(outcome, job)) < CLEAN_BELOW:
                 best = (float(total[i]), setting, outcome, count)
     if best is None:
-        return _explain(many, job, told)
+        return _explain(many, job, latents)
     _, setting, outcome, count = best
     why = (
         f"{clean_share:.0%} of the settings this school uses are clean here; "
         f"{float(outcome.dry_film_um):.1f} µm dry in a pass, {count} "
         f"{'pass' if count == 1 else 'passes'}."
     )
-    return Recipe(setting, outcome, count, job, clean_share, why, told)
+    return Recipe(setting, outcome, count, job, clean_share, why, latents)
 
 
 def rounded(setting: Setting) -> Setting:
@@ -307,7 +309,7 @@ def rounded(setting: Setting) -> Setting:
     )
 
 
-def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, Margin]:
+def margins(setting: Setting, job: Task, latents: Latents = NOMINAL) -> dict[str, Margin]:
     """For each knob the range in which it alone may be turned and the spray stays clean.
 
     An end is None where it stays clean as far as was looked. When the setting is not clean, the
@@ -316,7 +318,7 @@ def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, M
     Parameters
     ----------
     job : what the setting is for
-    told : single factors that are believed
+    latents : single factors that are believed
     """
     found: dict[str, Margin] = {}
     looked = {
@@ -324,7 +326,7 @@ def margins(setting: Setting, job: Task, told: Latents = AS_TOLD) -> dict[str, M
         for name, (low, high) in KNOB_LIMITS.items()
     }
     turned = [setting.but(**{name: values}) for name, values in looked.items()]
-    risk = _task_risk(spray(side_by_side(turned), told), job).reshape(len(looked), -1)
+    risk = _task_risk(spray(side_by_side(turned), latents), job).reshape(len(looked), -1)
     for (name, values), each in zip(looked.items(), risk, strict=True):
         clean = each < CLEAN_BELOW
         low, here = KNOB_LIMITS[name][0], setting.knob(name)
@@ -354,11 +356,11 @@ def _end(values: Array, risk: Array, inside: int, outside: int) -> float:
 
 
 def _by_hand(
-    found: Setting, *, passes: int, job: Task, told: Latents
+    found: Setting, *, passes: int, job: Task, latents: Latents
 ) -> tuple[Setting, Outcome, int]:
     """A setting in steps a hand can set, with the passes it then takes to the task's film."""
     setting = rounded(found.but(passes=passes))
-    outcome = spray(setting, told)
+    outcome = spray(setting, latents)
     if job.name in ("line", "speck"):
         return setting, outcome, passes
     film = film_of_task(job, setting.paint) / max(float(outcome.dry_film_um), 1e-3)
@@ -366,11 +368,11 @@ def _by_hand(
     if count == passes:
         return setting, outcome, passes
     setting = setting.but(passes=count)
-    return setting, spray(setting, told), count
+    return setting, spray(setting, latents), count
 
 
-def _explain(many: Setting, job: Task, told: Latents) -> NoRecipe:
-    outcome = spray(many, told)
+def _explain(many: Setting, job: Task, latents: Latents) -> NoRecipe:
+    outcome = spray(many, latents)
     names = (
         ("spiders", "dust", "no_flow")
         if job.name == "speck"

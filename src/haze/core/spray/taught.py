@@ -41,8 +41,8 @@ class Shift:
         """Such as "its droplets run 12 % larger than thought (± 7 %)"."""
         more, less = MEANS[self.name]
         by = f"{abs(self.times - 1):.0%}".replace("%", " %")
-        told = (more if self.times > 1 else less).format(by=by)
-        return f"{told} than thought (± {self.band * 100:.0f} %)"
+        words = (more if self.times > 1 else less).format(by=by)
+        return f"{words} than thought (± {self.band * 100:.0f} %)"
 
 
 def shifted(before: Gaussian, after: Gaussian) -> Shift | None:

@@ -272,19 +272,19 @@ def diagnose(setting: Setting, symptom: Symptom, belief: Belief) -> Diagnosis:
     if about.fault is None:
         return Diagnosis(_of_the_trade(setting, symptom), None, None, about.repair)
     logs, expected = _after_seeing(setting, about.fault, belief)
-    told = None
+    doubt = None
     if expected < UNEXPECTED_BELOW:
         middle = logs.mean(axis=0)
         logs = middle + WIDER * (logs - middle)
         often = (
             "hardly any airbrush" if expected < SELDOM else f"{100 * expected:.0f} % of airbrushes"
         )
-        told = (
+        doubt = (
             f"At this setting the model expects it in {often} like yours. Look first for "
             f"{BESIDE[symptom]}; a trial logged here makes it believe you."
         )
     causes = _by_nearest_cure(setting, about.fault, logs)
-    return Diagnosis(causes or (_no_knob(symptom),), expected, told, about.repair)
+    return Diagnosis(causes or (_no_knob(symptom),), expected, doubt, about.repair)
 
 
 FAULTS = ("clean", "spiders", "specks", "dust", "no_flow")
@@ -315,11 +315,11 @@ def _by_nearest_cure(setting: Setting, fault: str, logs: Array) -> tuple[Cause, 
         found.append((cost, Cause(cause, 0.0, knob, here, to, "")))
     nearness = np.array([1.0 / (0.1 + cost) for cost, _ in found])
     shares = nearness / nearness.sum() if found else nearness
-    told = [
+    causes = [
         Cause(c.cause, float(share), c.knob, c.value, c.to, CURED)
         for (_, c), share in zip(found, shares, strict=True)
     ]
-    return tuple(sorted(told, key=lambda c: -c.share))
+    return tuple(sorted(causes, key=lambda c: -c.share))
 
 
 def _cure(

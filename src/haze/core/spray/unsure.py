@@ -51,7 +51,7 @@ class Band:
 
 # dry film [µm] of a pass of a base coat in most hands, square to it (models.md A11.10)
 USUAL_PASS_UM = Band(1.6, 1.0, 2.6)
-AS_TOLD = Latents(*(np.asarray(1.0) for _ in SPREAD))
+NOMINAL = Latents(*(np.asarray(1.0) for _ in SPREAD))
 
 
 @lru_cache(maxsize=4)

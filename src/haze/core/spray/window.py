@@ -94,14 +94,14 @@ class Window:
     words: dict[str, Word]
 
 
-def window(setting: Setting, *, across: Axis, up: Axis, told: Latents, alike: Latents) -> Window:
+def window(setting: Setting, *, across: Axis, up: Axis, latents: Latents, alike: Latents) -> Window:
     """A field of settings round one.
 
     Parameters
     ----------
     setting : gives every knob that is not on an axis
     across, up : two different knobs
-    told : single factors that are believed
+    latents : single factors that are believed
     alike : (draws,) factors of airbrushes alike
 
     Raises
@@ -111,7 +111,7 @@ def window(setting: Setting, *, across: Axis, up: Axis, told: Latents, alike: La
     if across.knob == up.knob:
         raise OutOfRangeError("across and up are the same knob; take two.", field="up")
     columns, rows = across.values, up.values
-    out = spray(setting.but(**{across.knob: columns[None, :], up.knob: rows[:, None]}), told)
+    out = spray(setting.but(**{across.knob: columns[None, :], up.knob: rows[:, None]}), latents)
     shape = (len(rows), len(columns))
     risks = {name: np.broadcast_to(getattr(out, name), shape) for name in RISKS}
     struck = _struck(setting, across, up, alike)
@@ -189,7 +189,7 @@ EDGE_STEPS, ALIKE_STEPS = 96, 8
 
 
 def edges(
-    setting: Setting, most: Mapping[str, float], *, told: Latents, alike: Latents
+    setting: Setting, most: Mapping[str, float], *, latents: Latents, alike: Latents
 ) -> dict[str, Edge]:
     """Where each knob, turned one way alone, leaves the clean field.
 
@@ -199,12 +199,12 @@ def edges(
     ----------
     setting : single
     most : for each knob, in its own unit, as far as it is turned
-    told : single factors that are believed
+    latents : single factors that are believed
     alike : (draws,) factors of airbrushes alike
     """
     here = {knob: max(setting.knob(knob), 1e-3) for knob in most}
     fine = {k: np.geomspace(here[k], max(end, 1e-3), EDGE_STEPS) for k, end in most.items()}
-    out = spray(side_by_side([setting.but(**{k: v}) for k, v in fine.items()]), told)
+    out = spray(side_by_side([setting.but(**{k: v}) for k, v in fine.items()]), latents)
     struck = np.asarray(out.worst >= CLEAN_BELOW).reshape(len(fine), EDGE_STEPS)
     found = {}
     for row, (knob, values) in enumerate(fine.items()):
@@ -219,9 +219,9 @@ def edges(
     coarse = {knob: np.geomspace(here[knob], max(most[knob], 1e-3), ALIKE_STEPS) for knob in found}
     bands = _bands(setting, coarse, alike)
     return {
-        # the coarse steps must not push the told value out of its own band
-        knob: Edge(told_at, min(band[0], told_at), max(band[1], told_at), fault)
-        for (knob, (told_at, fault)), band in zip(found.items(), bands, strict=True)
+        # the coarse steps must not push the single value out of its own band
+        knob: Edge(at, min(band[0], at), max(band[1], at), fault)
+        for (knob, (at, fault)), band in zip(found.items(), bands, strict=True)
     }
 
 
@@ -233,13 +233,13 @@ def _bands(
     draws = Latents(*(np.atleast_1d(getattr(alike, n))[:, None] for n in Latents.__slots__))
     odds = _odds(spray(every, draws).worst).reshape(-1, len(coarse), ALIKE_STEPS)
     limit = float(_odds(np.asarray(CLEAN_BELOW)))
-    told = []
+    bands = []
     for row, values in enumerate(coarse.values()):
         crossed = _first_crossing(odds[:, row], limit)
         at = np.interp(crossed, np.arange(ALIKE_STEPS), np.log(values))
         low, high = np.exp(np.quantile(at, (LOW, HIGH)))
-        told.append((float(low), float(high)))
-    return told
+        bands.append((float(low), float(high)))
+    return bands
 
 
 def _first_crossing(odds: Array, limit: float) -> Array:

@@ -241,9 +241,9 @@ def lay_rest(db: Database, day: str, body: AgainBody, opened: Opened) -> BoothVi
     entries = (*done, *found.entries)
     laid = replace(booth.laid, found=replace(found, entries=tuple(_by_start(entries))))
     assert view.laid is not None
-    told = drawn(laid, version=view.version, plans=view.laid.plans, moved=moved)
+    sheet = drawn(laid, version=view.version, plans=view.laid.plans, moved=moved)
     with db.atomic() as tx:
-        day_store.lay(tx, day, laid=told.model_dump_json())
+        day_store.lay(tx, day, laid=sheet.model_dump_json())
     words = [_missed_words(booth.laid, one) for one in missed]
     again = replace(booth, laid=laid)
     return _view(days.one(db, day), again, events, missed=words).model_copy(update={"moved": moved})

@@ -117,11 +117,11 @@ class Devices:
             warnings.append("The motor has run for long: let it rest before it stops by itself.")
         if said.tank_psi < said.set_psi:
             warnings.append("The tank is below what the regulator is set to: wait, or find a leak.")
-        told = {
+        last = {
             name: round(v, 2) if isinstance(v, float) else v for name, v in asdict(said).items()
         }
         sags = said.spraying and said.line_psi < said.set_psi * (1 - SAGS_SHARE)
-        return CompressorView(**told, sags=sags, fault=self.compressor.fault, warnings=warnings)
+        return CompressorView(**last, sags=sags, fault=self.compressor.fault, warnings=warnings)
 
     def drive(self, body: DriveBody) -> DevicesView:
         """Drive the simulated devices; `NothingToDoError` while they are switched off."""
@@ -150,11 +150,11 @@ class Devices:
 
     def listen(self) -> Generator[DevicesView | None, None, None]:
         """All devices now and whenever they change; None when nothing does for a while."""
-        told: DevicesView | None = None
+        last: DevicesView | None = None
         while not self._closed:
             now = self.view()
-            yield now if now != told else None
-            told = now
+            yield now if now != last else None
+            last = now
             with self._changed:
                 self._changed.wait(timeout=LOOK_EVERY_S)
 

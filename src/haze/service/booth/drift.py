@@ -51,11 +51,11 @@ def drift(beliefs: Beliefs, body: ThroughBody, devices: DevicesView) -> DriftOut
     if not update:
         return DriftOut(sign="clean", words=[], knob=None, to=None)
     now = body.model_copy(update={"setting": planned.model_copy(update=update)})
-    told = assessment(now.sprayed, beliefs.of(body.through))
-    if told.verdict == "clean":
+    found = assessment(now.sprayed, beliefs.of(body.through))
+    if found.verdict == "clean":
         words.append("It stays clean so.")
         return DriftOut(sign="mind", words=words, knob=None, to=None)
-    first = next((a for a in told.advice if a.knob in DIALS), None)
+    first = next((a for a in found.advice if a.knob in DIALS), None)
     if first is None:
         words.append("It is no longer clean so.")
         return DriftOut(sign="stop", words=words, knob=None, to=None)

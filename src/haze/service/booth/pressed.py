@@ -92,12 +92,12 @@ class EventOut(Kept):
 
 
 TEACHING = ("tried", "undone")  # what is learned from when it comes
-TOLD = ("look", "symptom", "knob", "to", "plan", "coat", "copy_number")
+DETAILS = ("look", "symptom", "knob", "to", "plan", "coat", "copy_number")
 
 
 def row_of(day: str, event: EventIn) -> EventRow:
     """An event as it is stored."""
-    told = {name: getattr(event, name) for name in TOLD if getattr(event, name) is not None}
+    details = {name: getattr(event, name) for name in DETAILS if getattr(event, name) is not None}
     return EventRow(
         id=event.id,
         day=day,
@@ -106,7 +106,7 @@ def row_of(day: str, event: EventIn) -> EventRow:
         kind=event.kind,
         step=event.step,
         number=event.number,
-        told=json.dumps(told),
+        told=json.dumps(details),
         taught=int(event.kind not in TEACHING),
     )
 
@@ -208,5 +208,5 @@ def events_of(rows: Sequence[EventRow]) -> list[EventOut]:
 
 
 def named(row: EventRow) -> Unreadable:
-    """What can be told of a stored event without reading it."""
+    """What can be said of a stored event without reading it."""
     return Unreadable(kind="booth_event", id=row.id, name=f"A press, {row.kind}", at=row.at)

@@ -9,7 +9,7 @@ from haze.core.film.paint import PaintOptics
 from haze.core.inspect.reading.refusal import Reason
 from haze.core.spray.calibrate import Look
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.forms.wire import Kept
 
@@ -82,7 +82,7 @@ class Known:
 
     setting: Setting | None = None
     optics: PaintOptics | None = None
-    latents: Latents = AS_TOLD
+    latents: Latents = NOMINAL
     dark: bool = False
 
 

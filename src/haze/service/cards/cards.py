@@ -139,7 +139,7 @@ def view(row: CardRow) -> CardView:
 
 
 def named_card(row: CardRow) -> Unreadable:
-    """What can be told of a card without reading it."""
+    """What can be said of a card without reading it."""
     number = row.number if 0 <= row.number <= MOST else 0
     return Unreadable(
         kind="card", id=str(row.number), name=f"Card {spoken(number)}", at=row.made_at
@@ -166,7 +166,7 @@ def words_of(row: CardRow) -> CardWords:
         number=row.number,
         left=" · ".join(t for t in (card.title, cup) if t),
         right=f"{through} · {card.setting}",
-        told=tuple(t for t in (card.title, cup, f"{through} · {card.setting}") if t),
+        lines=tuple(t for t in (card.title, cup, f"{through} · {card.setting}") if t),
         cautions=tuple(f"{c}." for c in cautions),
         dark=row.dark,
     )

@@ -170,7 +170,7 @@ def _look_share(one: Likely, m: Measures) -> LookShare:
 
 def _why(look: Look, m: Measures) -> str:
     if look == "spiders":
-        return f"{_fingers_told(m)}; longer than 1.2 mm count"
+        return f"{_fingers_sentence(m)}; longer than 1.2 mm count"
     if look == "specks":
         limit = constant("specks_per_cm2")
         side = "more" if specks_per_cm2(m) > limit else "fewer"
@@ -179,11 +179,11 @@ def _why(look: Look, m: Measures) -> str:
         return "the film is grainy in clumps" if m.grain.coarse > CLUMPY else "hardly any clumps"
     if look == "nothing":
         return f"{m.gaps:.0%} of the one pass is bare".replace("%", " %")
-    words = _fingers_told(m)
+    words = _fingers_sentence(m)
     return f"{'but for ' if words[0].isdigit() else ''}{words}; few specks, an even film"
 
 
-def _fingers_told(m: Measures) -> str:
+def _fingers_sentence(m: Measures) -> str:
     words = _finger_words(m)
     return f"fingers {words}" if words.startswith("on ") else words
 
@@ -234,11 +234,11 @@ def _foreseen(value: float | None, form: str) -> dict[str, Any]:
 
 def _specks(m: Measures, known: Known) -> MeasureOut:
     count, limit = specks_per_cm2(m), constant("specks_per_cm2")
-    told: dict[str, Any] = {}
+    expected: dict[str, Any] = {}
     if known.setting is not None:
         foreseen = float(specks_seen_cm2(known.setting, one_pass(known.setting, known.latents)))
         side = "above" if foreseen > limit else "under"
-        told = {"foreseen": foreseen, "foreseen_words": f"foreseen {side}"}
+        expected = {"foreseen": foreseen, "foreseen_words": f"foreseen {side}"}
     side = "above" if count > limit else "under"
     return MeasureOut(
         value=count,
@@ -246,26 +246,26 @@ def _specks(m: Measures, known: Known) -> MeasureOut:
         high=count * 2.5 + 2,
         unit="1/cm²",
         words=f"{side} {limit:.0f} a cm²",
-        **told,
+        **expected,
     )
 
 
 def _fingers(m: Measures, known: Known) -> MeasureOut:
-    """Fingers where the setting itself was sprayed; those of lines and dots are told beside."""
+    """Fingers where the setting itself was sprayed; those of lines and dots are named beside."""
     worked = m.fingers.within(WORKED)
     long_mm = float(worked[:, 2].sum()) if len(worked) else 0.0
-    told: dict[str, Any] = {}
+    expected: dict[str, Any] = {}
     if known.setting is not None:
         here = landing_of(known.setting, known.latents)
         some = float(here.wetness(np.array([here.wet_um]))[0][0]) > 1
-        told = {"foreseen_words": "foreseen some" if some else "foreseen none"}
+        expected = {"foreseen_words": "foreseen some" if some else "foreseen none"}
     return MeasureOut(
         value=long_mm,
         low=0.6 * long_mm,
         high=1.8 * long_mm + 1.5,
         unit="mm",
         words=_finger_words(m),
-        **told,
+        **expected,
     )
 
 
@@ -288,10 +288,10 @@ def _line(line: Line, known: Known) -> MeasureOut:
             known.latents.width
             * line_width_mm(dry, hiding_um=hiding, distance_mm=np.asarray(line.away_mm))
         )
-    told = {}
+    expected = {}
     if foreseen is not None:
         words = "faint" if foreseen < FAINT_MM else f"{foreseen:.1f} mm"
-        told = {"foreseen": foreseen, "foreseen_words": f"foreseen {words}"}
+        expected = {"foreseen": foreseen, "foreseen_words": f"foreseen {words}"}
     faint = f"faint, over {4 * line.sigma_mm:.0f} mm"
     return MeasureOut(
         value=line.width_mm,
@@ -299,7 +299,7 @@ def _line(line: Line, known: Known) -> MeasureOut:
         high=line.width_mm + off,
         unit="mm",
         words=faint if line.width_mm < FAINT_MM else f"{line.width_mm:.1f} mm ± {off:.1f}",
-        **told,
+        **expected,
     )
 
 

@@ -105,8 +105,8 @@ def would_teach(db: Database, beliefs: Beliefs, photo: str) -> WouldTeachList:
     would = []
     for look in (likely.look for likely in found.looks[:2]):
         measured = _measured(found, look)
-        trial = Trial(setting, look, measured.told if measured else None)
-        after = beliefs.if_told(asked.through, trial).looks(setting)
+        trial = Trial(setting, look, measured.measured if measured else None)
+        after = beliefs.if_tried(asked.through, trial).looks(setting)
         n = CLASSES.index(look)
         would.append(WouldTeach(look=look, before=float(before[n]), after=float(after[n])))
     return WouldTeachList(would=would)
@@ -132,7 +132,7 @@ FACTORS = (
     ("creep", "It creeps {} than its kind", ("sooner", "later")),
     ("droplet", "Its droplets are {} than reckoned", ("larger", "finer")),
 )
-LEAST_TOLD = 0.04
+LEAST_CHANGE = 0.04
 
 
 def _taught_words(before: Latents, after: Latents, taught: Taught) -> list[str]:
@@ -140,10 +140,10 @@ def _taught_words(before: Latents, after: Latents, taught: Taught) -> list[str]:
     changes = []
     for name, form, (more, less) in FACTORS:
         was, now_ = float(getattr(before, name)), float(getattr(after, name))
-        if abs(now_ / was - 1) > LEAST_TOLD:
+        if abs(now_ / was - 1) > LEAST_CHANGE:
             share = abs(now_ - 1)
             side = f"{share:.0%} {more if now_ > 1 else less}".replace("%", " %")
             changes.append((abs(now_ / was - 1), f"{form.format(side)}."))
-    told = [words for _, words in sorted(changes, reverse=True)[:2]]
+    changed = [words for _, words in sorted(changes, reverse=True)[:2]]
     clean = f"Clean here: {taught.before.clean:.0%} before, {taught.after.clean:.0%} now."
-    return [*told, clean.replace("%", " %")]
+    return [*changed, clean.replace("%", " %")]

@@ -149,7 +149,7 @@ def everything(db: Database) -> CardsView:
 
 
 def named_photo(row: CardPhotoRow) -> Unreadable:
-    """What can be told of a photo without reading it."""
+    """What can be said of a photo without reading it."""
     return Unreadable(kind="card_photo", id=row.id, name="A photo of a card", at=row.at)
 
 

@@ -1,4 +1,4 @@
-"""A photo of the painted piece laid over its plan: marked, compared, told in words."""
+"""A photo of the painted piece laid over its plan: marked, compared, described."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from haze.core.light.picture import side_of
 from haze.core.mesh.scene import between, scene_of
 from haze.core.plan.document import Plan
 from haze.formats.photos import as_jpeg, require_size
-from haze.service.cards.piece_told import Compared, compared
+from haze.service.cards.comparison import Compared, compared
 from haze.service.forms.records import Unreadable, readable, reading
 from haze.service.forms.wire import Strict
 from haze.service.notebook.photos import Sized, sized
@@ -93,7 +93,7 @@ class Marks(Strict):
 
 
 class PiecePhotoView(BaseModel):
-    """A photo of a piece, the marks on it, and what was told then."""
+    """A photo of a piece, the marks on it, and what was found then."""
 
     id: str
     at: str
@@ -146,7 +146,7 @@ def piece_photos(db: Database) -> PiecePhotos:
 
 
 def named_piece_photo(row: PiecePhotoRow) -> Unreadable:
-    """What can be told of a photo without reading it."""
+    """What can be said of a photo without reading it."""
     return Unreadable(kind="piece_photo", id=row.id, name="A photo of a piece", at=row.at)
 
 
@@ -212,9 +212,9 @@ def compare(db: Database, photo: str, marks: Marks, plan: Plan, on: OnPiece) -> 
     patch = (marks.patch.x * row.width, marks.patch.y * row.height)
     factor = exposure(pixels, patch, marks.lightness)
     points = None if marks.ring else len(marks.points)
-    told = compared(pixels, pose, factor=factor, points=points, plan=plan, on=on)
+    comparison = compared(pixels, pose, factor=factor, points=points, plan=plan, on=on)
     with db.atomic() as tx:
-        store.tell(tx, photo, marks=marks.model_dump_json(), told=told.model_dump_json())
+        store.tell(tx, photo, marks=marks.model_dump_json(), told=comparison.model_dump_json())
         return view(store.one(tx, photo))
 
 
@@ -242,10 +242,10 @@ def planned_png(row: PiecePhotoRow, plan: Plan, on: OnPiece) -> bytes:
     MissingError while it was not compared
     """
     with reading("piece_photo", row.id):
-        told = Compared.model_validate_json(row.told) if row.told else None
-    if told is None or told.camera is None:
+        comparison = Compared.model_validate_json(row.told) if row.told else None
+    if comparison is None or comparison.camera is None:
         raise MissingError("This photo was not compared yet.", field="photo")
-    pose = told.camera.pose(row.width, row.height)
+    pose = comparison.camera.pose(row.width, row.height)
     scale = PLANNED_SIDE / max(row.width, row.height)
     near = Pose(pose.turn, pose.shift, pose.focal_px * scale, pose.middle * scale)
     wide, high = round(row.width * scale), round(row.height * scale)

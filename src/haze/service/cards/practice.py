@@ -48,7 +48,7 @@ from haze.core.spray.calibrate import CLASSES, Look, PaintThrough, believed
 from haze.core.spray.constants import PAINTS
 from haze.core.spray.setting import Setting, make_setting
 from haze.core.spray.tasks import school_of, task_of, thinning
-from haze.core.spray.unsure import AS_TOLD, Latents
+from haze.core.spray.unsure import NOMINAL, Latents
 from haze.service.cards.swatch import needs_dark
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import AssessIn, GroundIn, setting_of
@@ -241,7 +241,7 @@ def _answers(db: Database) -> list[Answer]:
 
 
 def named_practice(row: PracticeRow) -> Unreadable:
-    """What can be told of a card without reading it."""
+    """What can be said of a card without reading it."""
     return Unreadable(kind="practice_card", id=row.id, name="A practice card", at=row.at)
 
 
@@ -291,7 +291,7 @@ def _pairs(shelf: Shelf, beliefs: Beliefs, rng: Generator) -> Iterator[Pair]:
         except NothingFitsError:
             continue
         yield Pair(paint, thinner, airbrush, believed(beliefs.of(through))[0])
-    yield Pair(PRACTICE_PAINT, PRACTICE_THINNER, PRACTICE_AIRBRUSH, AS_TOLD)
+    yield Pair(PRACTICE_PAINT, PRACTICE_THINNER, PRACTICE_AIRBRUSH, NOMINAL)
 
 
 def _shows(paint: PaintUsed) -> bool:

@@ -18,7 +18,7 @@ from haze.core.inspect.shot import Fault, usual, with_fault
 from haze.core.inspect.trial_card import Hand, sprayed_card
 from haze.core.progress import Progress
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import AS_TOLD, SPREAD, Latents
+from haze.core.spray.unsure import NOMINAL, SPREAD, Latents
 from haze.service.forms.wire import Strict
 
 
@@ -83,7 +83,7 @@ def stand_in_photo(
     rng = default_rng(body.seed)
     card = sprayed_card(
         setting,
-        latents=unlike_the_tables(sprayed.cup) if body.off else AS_TOLD,
+        latents=unlike_the_tables(sprayed.cup) if body.off else NOMINAL,
         hand=Hand() if body.even else UNEVEN,
         framed=body.framed,
         px_mm=CARD_PX_MM,

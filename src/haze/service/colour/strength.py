@@ -89,10 +89,10 @@ def strength_from(mix: WhiteMix) -> StrengthOut:
 
 
 def _words(found: float, off: float) -> str:
-    told = f"One drop colours like {found:.2g} usual drops."
+    words = f"One drop colours like {found:.2g} usual drops."
     if off > MISS:
-        told += (
+        words += (
             f" The mix you saw is still {off:.0f} off: its hue is not between these two paints. "
             "Check the colour, or give two swatches."
         )
-    return told
+    return words

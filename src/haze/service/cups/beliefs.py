@@ -67,7 +67,7 @@ def pair_of(row: TrialRow) -> PaintThrough:
 
 def trial_of(row: TrialRow) -> Trial:
     """A stored trial as the model takes it."""
-    measured = MeasuredIn.model_validate_json(row.measured).told if row.measured else None
+    measured = MeasuredIn.model_validate_json(row.measured).measured if row.measured else None
     setting = setting_of(AssessIn.model_validate_json(row.setting))
     if row.look not in CLASS_OF or row.kind not in PAINTS:
         raise UnknownNameError(f"No look is {row.look!r}, or no paint is {row.kind!r}.")
@@ -80,7 +80,7 @@ def can_be_read(row: TrialRow) -> bool:
 
 
 def named_trial(row: TrialRow) -> Unreadable:
-    """What can be told of a stored trial without reading it."""
+    """What can be said of a stored trial without reading it."""
     return Unreadable(kind="trial", id=row.id, name=f"Trial of {row.paint_name}", at=row.at)
 
 
@@ -93,7 +93,7 @@ class MeasuredIn(Strict):
     film_unsure: float = Field(default=0.3, ge=0.05, le=3)
 
     @property
-    def told(self) -> Measured:
+    def measured(self) -> Measured:
         """The same as the model takes it."""
         return Measured(self.width, self.width_unsure, self.film, self.film_unsure)
 
@@ -139,11 +139,11 @@ class Beliefs:
         asked = Asked(tried.fingerprint, pair, trials)
         return self._held.of(asked, lambda _: self._from(tried, pair, trials))
 
-    def if_told(self, pair: PaintThrough, trial: Trial) -> Belief:
+    def if_tried(self, pair: PaintThrough, trial: Trial) -> Belief:
         """What would be believed of a pair with one trial more."""
         tried = self.tried()
-        told = [*(trial_of(row) for row in tried.of.get(pair, ())), trial]
-        return believe(told, before_trials(pair, self._others(tried, pair)))
+        measured = [*(trial_of(row) for row in tried.of.get(pair, ())), trial]
+        return believe(measured, before_trials(pair, self._others(tried, pair)))
 
     def get_ready(self, report: Report) -> None:
         """Work out what each pair's trials say, so that the first page that asks need not wait."""
@@ -162,8 +162,8 @@ class Beliefs:
 
     def _others(self, tried: Tried, pair: PaintThrough) -> dict[PaintThrough, Message]:
         return {
-            other: self._message(other, told)
-            for other, told in tried.of.items()
+            other: self._message(other, measured)
+            for other, measured in tried.of.items()
             if other != pair and _related(other, pair)
         }
 

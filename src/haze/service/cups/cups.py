@@ -117,9 +117,9 @@ class CoatWorkings(BaseModel):
     overspray: OversprayView | None
 
 
-Told = tuple[AssessOut, dict[str, Margin]]
+Assessed = tuple[AssessOut, dict[str, Margin]]
 # what a setting does does not depend on the piece
-_told: Memo[tuple[Spraying, TaskName], Told] = Memo(KEPT_SETTINGS)
+_settings: Memo[tuple[Spraying, TaskName], Assessed] = Memo(KEPT_SETTINGS)
 
 
 _alike: Memo[tuple[Spraying, int], Alike] = Memo(KEPT_SETTINGS)
@@ -143,7 +143,7 @@ def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
     )
     paints = list(dict.fromkeys(c.paint.name for c in plan.sprayed))
     what = on.spraying(plan, coat), paints.index(coat.paint.name)
-    return Sprayed(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_told))
+    return Sprayed(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_airbrushes))
 
 
 def _rounds(plan: Plan, coat: Coat, on: OnPiece) -> list[Round]:
@@ -166,22 +166,22 @@ def _aimed(plan: Plan, coat: Coat, on: OnPiece, scale: float) -> list[Silhouette
     )
 
 
-def _alike_told(what: tuple[Spraying, int]) -> Alike:
+def _alike_airbrushes(what: tuple[Spraying, int]) -> Alike:
     """A coat in airbrushes alike; the number is that of its paint among those of the plan."""
     spraying, paint = what
     return alike_of(
         spraying.setting,
         kind=spraying.paint,
-        told=spraying.outcome(),
+        outcome=spraying.outcome(),
         latents=in_turn(spraying.belief.draws) if spraying.belief else prior_of_paint(paint),
     )
 
 
-def _setting_told(what: tuple[Spraying, TaskName]) -> Told:
+def _assessed(what: tuple[Spraying, TaskName]) -> Assessed:
     """What the spray model says of a coat, and how far each knob may move."""
     spraying, task = what
     said = assessment(spraying.setting, spraying.belief)
-    return said, margins(spraying.setting, task_of(recipe_task(task)), spraying.told)
+    return said, margins(spraying.setting, task_of(recipe_task(task)), spraying.latents)
 
 
 def coat_workings(
@@ -190,7 +190,7 @@ def coat_workings(
     """A sprayed coat, worked out."""
     amounts, waits = need.amounts, need.waits
     spraying = on.spraying(plan, coat)
-    spray, knobs = _told.of((spraying, coat.task), _setting_told)
+    spray, knobs = _settings.of((spraying, coat.task), _assessed)
     return CoatWorkings(
         id=coat.id,
         layer=layer,

@@ -53,7 +53,7 @@ def schools_of(body: SchoolsBody, on: OnPiece) -> SchoolsOut:
     """All schools beside the present setting of a coat."""
     _, coat = coat_at(body.plan, body.step)
     wanted = float(on.outcome(body.plan, coat).dry_film_um) * coat.most_passes
-    now = _told("as it is set", body.plan, coat, on)
+    now = _said_of("as it is set", body.plan, coat, on)
     found = [_school(name, body.plan, coat, on, wanted) for name in SCHOOLS]
     return SchoolsOut(now=now, schools=found)
 
@@ -76,10 +76,10 @@ def _school(name: str, plan: Plan, coat: Coat, on: OnPiece, wanted_um: float) ->
     once = coat.model_copy(update={"spray": spray_of(found)}, deep=True)
     film = float(on.outcome(plan, once).dry_film_um)
     more = wanted_um / max(film, 1e-3) / coat.most_passes
-    return _told(name, plan, with_rounds(once, more), on)
+    return _said_of(name, plan, with_rounds(once, more), on)
 
 
-def _told(name: str, plan: Plan, coat: Coat, on: OnPiece) -> SchoolSays:
+def _said_of(name: str, plan: Plan, coat: Coat, on: OnPiece) -> SchoolSays:
     changed = plan.model_copy(
         update={"coats": [coat if c.id == coat.id else c for c in plan.coats]}
     )

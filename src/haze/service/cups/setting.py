@@ -286,8 +286,8 @@ def advice_out(advice: Advice) -> AdviceOut:
 
 def assessment(setting: Setting, belief: Belief | None = None) -> AssessOut:
     """What a setting does and what to change, by what trials say when there are any."""
-    told, draws = believed(belief)
-    out = spray(setting, told)
+    latents, draws = believed(belief)
+    out = spray(setting, latents)
     sign, limiting = verdict(out)
     alike = spray(setting, draws)
     clean_share = float(np.mean(alike.worst < CLEAN_BELOW))
@@ -300,7 +300,7 @@ def assessment(setting: Setting, belief: Belief | None = None) -> AssessOut:
         risks=Risks(**{name: float(getattr(out, name)) for name in RISKS}),
         verdict=sign,
         limiting=limiting,
-        advice=[advice_out(a) for a in advise(setting, told, out)],
+        advice=[advice_out(a) for a in advise(setting, latents, out)],
         touch_dry_s=_dry(out, alike),
         tip_dry_min=float(out.tip_dry_min),
     )
@@ -314,20 +314,20 @@ def _banded(out: Outcome, alike: Outcome, names: Sequence[str]) -> Iterator[tupl
 
 def _bands(out: Outcome, alike: Outcome) -> dict[str, float]:
     """Each banded number with its band."""
-    told: dict[str, float] = {}
+    found: dict[str, float] = {}
     for name, one in _banded(out, alike, BANDED):
-        told |= {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
-    return told
+        found |= {name: one.value, f"{name}_low": one.low, f"{name}_high": one.high}
+    return found
 
 
 def _dry(out: Outcome, alike: Outcome) -> TouchDry:
     """When a finger may touch it, left alone and blown dry."""
-    told: dict[str, float | None] = {}
+    found: dict[str, float | None] = {}
     for name, one in _banded(out, alike, ("touch_dry_still_s", "touch_dry_blown_s")):
         short = name.removeprefix("touch_dry_").removesuffix("_s")
         ends = {short: one.value, f"{short}_low": one.low, f"{short}_high": one.high}
-        told |= {key: s if s < NEVER_DRY_S else None for key, s in ends.items()}
-    return TouchDry(**told)
+        found |= {key: s if s < NEVER_DRY_S else None for key, s in ends.items()}
+    return TouchDry(**found)
 
 
 def assess(given: AssessIn) -> AssessOut:
@@ -344,7 +344,7 @@ class AssessManyOut(RootModel[list[AssessOut]]):
 
 
 def assess_many(given: AssessManyIn) -> AssessManyOut:
-    """`haze assess` of a list; the first refused setting is told by its place, from 0."""
+    """`haze assess` of a list; the first refused setting is named by its place, from 0."""
     found = []
     for place, one in enumerate(given.root):
         try:
@@ -363,7 +363,7 @@ def recipe(given: RecipeIn, belief: Belief | None = None) -> RecipeOut | RecipeN
     given : what is asked
     belief : of this paint in this airbrush; None for what the tables say
     """
-    told, draws = believed(belief)
+    latents, draws = believed(belief)
     found = find_recipe(
         given.paint.kind,
         needle_mm=given.needle_mm,
@@ -376,13 +376,13 @@ def recipe(given: RecipeIn, belief: Belief | None = None) -> RecipeOut | RecipeN
         speck_mm=given.speck_mm,
         contrast=contrast_of(given.paint.kind, given.ground),
         surface=given.ground.surface,
-        told=told,
+        latents=latents,
     )
     if isinstance(found, NoRecipe):
         return RecipeNone(none=found.reason, change=found.change)
     s = found.setting
     thinner: ThinnerKind = s.thinner.kind
-    alike = alike_of(s, kind=given.paint.kind, told=found.outcome, latents=draws)
+    alike = alike_of(s, kind=given.paint.kind, outcome=found.outcome, latents=draws)
     few, many = rounds_between(found.passes, alike)
     return RecipeOut(
         paint=given.paint,

@@ -108,10 +108,10 @@ class TurnedBody(ThroughBody):
     task: TaskName = "cover"
 
 
-class SettingTold(BaseModel):
+class KnownSetting(BaseModel):
     """What a setting does by all that is known, how far each knob may go, and a small cup.
 
-    `sure` is told after the verdict, `first` says which fault comes first and where.
+    `sure` stands after the verdict, `first` says which fault comes first and where.
     """
 
     spray: AssessOut
@@ -205,7 +205,7 @@ class WayOut(BaseModel):
     spray: SprayAt | None
 
 
-def _told(belief: Belief | None) -> Belief:
+def _or_prior(belief: Belief | None) -> Belief:
     return believe([], tables()) if belief is None else belief
 
 
@@ -220,7 +220,7 @@ def known(beliefs: Beliefs, body: ThroughBody) -> Known:
     belief, setting = beliefs.of(body.through), body.sprayed
     rows = beliefs.tried().of.get(body.through, ())
     odd = set(odd_ones([trial_of(r) for r in rows], belief)) if belief else set()
-    known = _told(belief)
+    known = _or_prior(belief)
     return Known(
         trials=[_view(row, odd=place in odd) for place, row in enumerate(rows)],
         others=belief is not None and not rows,
@@ -230,13 +230,13 @@ def known(beliefs: Beliefs, body: ThroughBody) -> Known:
     )
 
 
-def told(beliefs: Beliefs, body: TurnedBody) -> SettingTold:
+def setting_known(beliefs: Beliefs, body: TurnedBody) -> KnownSetting:
     """What a setting does by all that is known of its paint through its needle."""
     belief, setting = beliefs.of(body.through), body.sprayed
     point, _ = believed(belief)
     bottle = Bottle(body.paint.name, body.setting.paint.drop_ul)
     ends = _edges(setting, belief, *WHERE)
-    return SettingTold(
+    return KnownSetting(
         spray=assessment(setting, belief),
         margins=margins(setting, task_of(recipe_task(body.task)), point),
         cup=small_cup(setting, bottle),
@@ -262,8 +262,8 @@ def _view(row: TrialRow, *, odd: bool) -> TrialView:
 
 
 def _edges(setting: Setting, belief: Belief | None, *knobs: str) -> dict[str, Edge]:
-    told, alike = believed(belief)
-    return edges(setting, {knob: BOUNDS[knob][1] for knob in knobs}, told=told, alike=alike)
+    latents, alike = believed(belief)
+    return edges(setting, {knob: BOUNDS[knob][1] for knob in knobs}, latents=latents, alike=alike)
 
 
 def sure_words(pressure: Edge | None, belief: Belief | None) -> str:
@@ -299,12 +299,12 @@ def first_words(ends: Mapping[str, Edge]) -> str | None:
     if not ends:
         return None
     fault = next(iter(ends.values())).fault
-    told = " or ".join(
+    knobs = " or ".join(
         WHERE[knob](found.value, len(ends) == 1)
         for knob, found in ends.items()
         if found.fault == fault
     )
-    return f"{FAULT_WORDS[fault]} first, {told}."
+    return f"{FAULT_WORDS[fault]} first, {knobs}."
 
 
 def sure_at(setting: Setting, belief: Belief | None) -> str:
@@ -321,7 +321,7 @@ def log(
     measured: str | None = None,
     marked: Callable[[Connection], None] | None = None,
 ) -> Taught:
-    """Keep a trial and say what it taught; a trial that is kept already is told again.
+    """Keep a trial and say what it taught; a trial that is kept already is answered again.
 
     Parameters
     ----------
@@ -394,8 +394,8 @@ def _taught(
     odd = odd_ones([trial_of(r) for r in rows], after) if after else []
     return Taught(
         trial=trial,
-        before=looks_out(setting, _told(before)),
-        after=looks_out(setting, _told(after)),
+        before=looks_out(setting, _or_prior(before)),
+        after=looks_out(setting, _or_prior(after)),
         sure_before=sure_at(setting, before),
         sure_after=sure_at(setting, after),
         odd=any(rows[place].id == trial for place in odd),

@@ -85,7 +85,7 @@ def symptoms() -> SymptomList:
 
 def trouble(given: TroubleIn) -> TroubleOut:
     """`haze trouble`."""
-    return _told(setting_of(given.setting), given.symptom, None, ())
+    return _diagnosed(setting_of(given.setting), given.symptom, None, ())
 
 
 def trouble_of(beliefs: Beliefs, on: Callable[[Plan], OnPiece], body: TroubleOfBody) -> TroubleOut:
@@ -101,10 +101,10 @@ def trouble_of(beliefs: Beliefs, on: Callable[[Plan], OnPiece], body: TroubleOfB
     if body.plan is not None and body.step is not None:
         _, coat = coat_at(body.plan, body.step)
         here = causes_here(body.plan, coat, body.symptom, on(body.plan))
-    return _told(body.sprayed, body.symptom, beliefs.of(body.through), here)
+    return _diagnosed(body.sprayed, body.symptom, beliefs.of(body.through), here)
 
 
-def _told(
+def _diagnosed(
     setting: Setting, symptom: Symptom, belief: Belief | None, here: tuple[Cause, ...]
 ) -> TroubleOut:
     """Causes as the piece shows them, before what the trade's order says."""

@@ -42,8 +42,8 @@ def causes_here(plan: Plan, coat: Coat, symptom: Symptom, on: OnPiece) -> tuple[
         return ()
     found = [(weight, cause) for weight, cause in look(plan, coat, on) if weight > 0]
     total = sum(weight for weight, _ in found)
-    told = [Cause(c.cause, weight / total, c.knob, c.value, c.to, c.why) for weight, c in found]
-    return tuple(sorted(told, key=lambda c: -c.share))
+    causes = [Cause(c.cause, weight / total, c.knob, c.value, c.to, c.why) for weight, c in found]
+    return tuple(sorted(causes, key=lambda c: -c.share))
 
 
 def _said(cause: str, why: str, turn: tuple[str, float, float] | None = None) -> Cause:
@@ -110,20 +110,21 @@ def _side_that_faces(on: OnPiece, where: np.ndarray) -> str:
 
 def _overspray(plan: Plan, coat: Coat, on: OnPiece) -> Sequence[Weighed]:
     """How far it shows against how near the next part is, and how much of that is mist."""
-    told = overspray_of(plan, coat, on)
-    if told is None or told.distance_mm is None or not told.mask:
+    found = overspray_of(plan, coat, on)
+    if found is None or found.distance_mm is None or not found.mask:
         return ()
-    here, near = coat.spray.distance_mm, told.distance_mm
+    here, near = coat.spray.distance_mm, found.distance_mm
     mask = _said(
-        f"{told.part} is {near:.0f} mm from the edge and overspray shows to {told.reach_mm:.0f} mm",
+        f"{found.part} is {near:.0f} mm from the edge and overspray shows to "
+        f"{found.reach_mm:.0f} mm",
         "mask it, or hold a card before it",
     )
-    closer = here * near / max(told.reach_mm, 1e-6)
+    closer = here * near / max(found.reach_mm, 1e-6)
     if closer < 0.4 * here:
         return ((1.0, mask),)
     return (
         (1.0, mask),
-        (near / told.reach_mm, _said("the airbrush is too far off for this gap",
+        (near / found.reach_mm, _said("the airbrush is too far off for this gap",
                                      "the spot is smaller", ("distance_mm", here, closer))),
     )  # fmt: skip
 

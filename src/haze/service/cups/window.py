@@ -103,9 +103,9 @@ def opened(given: WindowIn, belief: Belief | None = None) -> WindowOut:
     given : setting and axes
     belief : of this paint in this airbrush; None for what the tables say
     """
-    told, alike = believed(belief)
+    latents, alike = believed(belief)
     across, up = given.across.axis(), given.up.axis()
-    found = window(setting_of(given), across=across, up=up, told=told, alike=alike)
+    found = window(setting_of(given), across=across, up=up, latents=latents, alike=alike)
     return WindowOut(
         across=across.values.round(6).tolist(),
         up=up.values.round(6).tolist(),

@@ -95,7 +95,7 @@ def of_plan(db: Database, plan: str, *, today: str) -> DayView:
         with suppress(UnreadableError):  # a new one takes its place
             return _view(db, row)
     doc = DayDoc(date=today, plans=[plan])
-    return _told(db, uuid.uuid4().hex, 0, doc, None)
+    return _day_view(db, uuid.uuid4().hex, 0, doc, None)
 
 
 def one(db: Database, identity: str) -> DayView:
@@ -133,7 +133,7 @@ def begin_another(db: Database, identity: str, body: AnotherBody) -> DayView:
 
 
 def named_day(row: DayRow) -> Unreadable:
-    """What can be told of a day without reading it."""
+    """What can be said of a day without reading it."""
     return Unreadable(kind="day", id=row.id, name="A day", at=row.created_at)
 
 
@@ -151,10 +151,12 @@ def _view(db: Database, row: DayRow) -> DayView:
         with suppress(UnreadableError), reading("day", row.id):  # it is laid anew
             laid = Drawn.model_validate_json(row.laid)
     with reading("day", row.id):
-        return _told(db, row.id, row.version, DayDoc.model_validate_json(row.document), laid)
+        return _day_view(db, row.id, row.version, DayDoc.model_validate_json(row.document), laid)
 
 
-def _told(db: Database, identity: str, version: int, doc: DayDoc, laid: Drawn | None) -> DayView:
+def _day_view(
+    db: Database, identity: str, version: int, doc: DayDoc, laid: Drawn | None
+) -> DayView:
     every = {
         p.id: DayPlan(id=p.id, version=p.version, name=p.name, piece=p.piece, copies=p.copies)
         for p in plans.every(db)
@@ -197,7 +199,7 @@ def lay(
     identity : of the day
     body : how
     opened : a plan's piece, worked out where it was not
-    report : told how far it is
+    report : called with how far it is
     """
     row = days.one(db.connection(), identity)
     view = _view(db, row)
@@ -210,10 +212,10 @@ def lay(
     if not any(lane.tasks for lane in lanes):
         raise NoOrderError("These plans have no steps yet: there is nothing to lay.")
     found, moved = _found(view, lanes, body, report)
-    told = drawn(found, version=row.version, plans=versions, moved=moved)
+    sheet = drawn(found, version=row.version, plans=versions, moved=moved)
     with db.atomic() as tx:
         if days.one(tx, identity).version == row.version:
-            days.lay(tx, identity, laid=told.model_dump_json())
+            days.lay(tx, identity, laid=sheet.model_dump_json())
     return one(db, identity)
 
 
@@ -315,7 +317,7 @@ class _Stopping:
     def __init__(self, report: Report) -> None:
         self._report = report
         self._begun = time.monotonic()
-        self._told = 0.0
+        self._day_view = 0.0
         self._stopped = False
 
     def begin(self) -> None:
@@ -324,8 +326,8 @@ class _Stopping:
 
     def __call__(self) -> bool:
         now = time.monotonic()
-        if now - self._told > 0.05 and not self._stopped:
-            self._told = now
+        if now - self._day_view > 0.05 and not self._stopped:
+            self._day_view = now
             share = min((now - self._begun) / SEARCH_S, 1.0)
             self._stopped = not self._report(0.3 + 0.7 * share, "Trying orders")
         return self._stopped

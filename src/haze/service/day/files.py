@@ -12,7 +12,7 @@ from haze.service.day.days import DayView
 from haze.service.day.document import Drawn
 from haze.service.forms.records import reading
 
-TOLD = ("open", "work", "clean", "close")
+LISTED = ("open", "work", "clean", "close")
 
 
 def lines_of(view: DayView) -> list[Line]:
@@ -26,7 +26,7 @@ def lines_of(view: DayView) -> list[Line]:
 def _lines(view: DayView, laid: Drawn) -> Iterator[Line]:
     first = datetime.fromisoformat(view.doc.date) + timedelta(minutes=minutes_of(view.doc.start))
     for n, row in enumerate(laid.rows):
-        if row.kind not in TOLD:
+        if row.kind not in LISTED:
             continue
         named = (
             f"{row.plan}-{row.step}-{row.part}-{row.copies_from[0]}"

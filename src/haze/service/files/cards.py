@@ -10,9 +10,9 @@ from sqlite3 import Connection as Tx
 
 from haze.service.cards.card_read import CardRead
 from haze.service.cards.cards import CardBody, named_card
+from haze.service.cards.comparison import Compared
 from haze.service.cards.photos import named_photo
 from haze.service.cards.piece_photos import Marks, named_piece_photo
-from haze.service.cards.piece_told import Compared
 from haze.service.cards.practice import PracticeAsked, PracticeKept, named_practice
 from haze.service.files.called import Called, card_with_names
 from haze.service.files.documents import (
@@ -212,6 +212,6 @@ def _add_piece_photo(tx: Tx, part: PiecePhotoPart, made: Sized, called: Called) 
     if piece_photos.add(tx, row, data=made.data).id != row.id:
         return False
     if part.marks and part.told:
-        told = part.told.model_dump_json()
-        piece_photos.tell(tx, row.id, marks=part.marks.model_dump_json(), told=told)
+        comparison = part.told.model_dump_json()
+        piece_photos.tell(tx, row.id, marks=part.marks.model_dump_json(), told=comparison)
     return True

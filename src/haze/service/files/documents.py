@@ -22,14 +22,14 @@ from haze.core.spray.constants import PaintKind
 from haze.service.booth.pressed import EventOut
 from haze.service.cards.card_read import CardRead
 from haze.service.cards.cards import CardBody
+from haze.service.cards.comparison import Compared
 from haze.service.cards.piece_photos import Marks
-from haze.service.cards.piece_told import Compared
 from haze.service.cards.practice import PracticeAsked, PracticeKept
 from haze.service.cups.beliefs import MeasuredIn
 from haze.service.cups.setting import AssessIn
 from haze.service.cups.trial_session import RoomThen
 from haze.service.forms.moments import Date, Moment
-from haze.service.notebook.told import Told
+from haze.service.notebook.summary import Summary
 from haze.service.shelf.paints import PaintOnShelf
 from haze.service.shelf.shelf import ThinnerOnShelf
 
@@ -131,7 +131,7 @@ class SessionPart(Part):
     airbrush: Identity | None = None
     document: Plan | None = None
     room: RoomThen | None = None
-    told: Told | None = None
+    told: Summary | None = None
     note: Annotated[str, Field(max_length=4000)] = ""
     rating: Annotated[int, Field(ge=1, le=5)] | None = None
     log: Annotated[list[EventOut], Field(max_length=50_000)] = []

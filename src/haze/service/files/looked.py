@@ -120,7 +120,7 @@ def read_apart(path: Path, report: Progress | None = None) -> HazeFile:
     Parameters
     ----------
     path : of the archive
-    report : told the share done
+    report : called with the share done
     """
     return apart.run(partial(_read_path, path=path), limits=LOOKING, progress=report)
 

@@ -92,7 +92,7 @@ def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> Taken
     db : added to
     folder : where files that came in lie
     body : which file, and what becomes of its paints
-    report : told the share done
+    report : called with the share done
     """
     path = kept(folder, body.token)
     found = read_apart(path, share_of(report, "Reading the file"))

@@ -35,7 +35,7 @@ from haze.service.files.documents import (
 )
 from haze.service.forms.records import Unreadable, is_readable, readable, reading
 from haze.service.notebook.notebook import named_session, named_session_photo
-from haze.service.notebook.told import Told, log_of
+from haze.service.notebook.summary import Summary, log_of
 from haze.service.shelf.shelf import airbrushes, paints, thinners
 from haze.store import meshes, photos, plans, sessions, trials
 from haze.store.connection import Database, now
@@ -73,7 +73,7 @@ def write_plan(db: Database, identity: str, file: IO[bytes], pictured: Pictured)
         db,
         plans=[PlanPart(id=identity, plan=plan)],
         held=held,
-        told=[r for r in _trials(db) if r.kind in kinds or r.airbrush in brushes],
+        trials=[r for r in _trials(db) if r.kind in kinds or r.airbrush in brushes],
         ways=[w for w in _ways(db) if (w.paint, w.airbrush, w.needle_mm) in through],
         printed=printed,
         wanted=_wanted_by(documents, brushes, printed),
@@ -109,7 +109,7 @@ def _everything(db: Database) -> HazeFile:
         db,
         plans=held,
         held=_sessions(db),
-        told=_trials(db),
+        trials=_trials(db),
         ways=_ways(db),
         printed=cards.everything(tx, {part.id for part in held}),
     )
@@ -169,7 +169,7 @@ def _manifest(
     *,
     plans: list[PlanPart],
     held: Sequence[SessionRow],
-    told: Sequence[TrialRow],
+    trials: Sequence[TrialRow],
     ways: list[WayPart],
     printed: cards.OfCards,
     wanted: _Wanted | None = None,
@@ -188,7 +188,7 @@ def _manifest(
         paints=[p for p in paints(tx).views if wanted is None or p.id in wanted.paints],
         thinners=[t for t in thinners(tx).views if wanted is None or t.id in wanted.thinners],
         airbrushes=[a for a in airbrushes(tx).views if wanted is None or a.id in wanted.airbrushes],
-        trials=[_trial(r, own) for r in told],
+        trials=[_trial(r, own) for r in trials],
         ways=ways,
         sessions=[_session(db, s) for s in held],
         photos=_photos(db, own),
@@ -274,7 +274,7 @@ def _session(db: Database, row: SessionRow) -> SessionPart:
         airbrush=row.airbrush,
         document=_with_mesh(db, row.document) if row.document else None,
         room=RoomThen.model_validate_json(row.room) if row.room else None,
-        told=Told.model_validate_json(row.told) if row.told else None,
+        told=Summary.model_validate_json(row.told) if row.told else None,
         note=row.note,
         rating=row.rating,
         log=log_of(db, row),
@@ -334,22 +334,27 @@ def sessions_csv(db: Database) -> bytes:
 
 
 def _session_cells(row: SessionRow) -> dict[str, object]:
-    told = Told.model_validate_json(row.told) if row.told else None
     room = RoomThen.model_validate_json(row.room) if row.room else None
     return {
         "date": row.date,
         "name": row.name,
         "kind": row.kind,
-        "minutes": round(told.minutes, 1) if told else None,
-        "planned_min": round(told.planned_min, 1) if told and told.planned_min else None,
-        "copies_done": told.copies_done if told else None,
-        "copies": told.copies if told else None,
-        "troubles": "; ".join(f"{t.coat}: {t.symptom}" for t in told.troubles) if told else None,
+        **(_summary_cells(Summary.model_validate_json(row.told)) if row.told else {}),
         "rating": row.rating,
-        "airbrush": told.airbrush if told else None,
         "temperature_c": room.temperature_c if room else None,
         "humidity_pct": room.humidity_pct if room else None,
         "note": row.note,
+    }
+
+
+def _summary_cells(summary: Summary) -> dict[str, object]:
+    return {
+        "minutes": round(summary.minutes, 1),
+        "planned_min": round(summary.planned_min, 1) if summary.planned_min else None,
+        "copies_done": summary.copies_done,
+        "copies": summary.copies,
+        "troubles": "; ".join(f"{t.coat}: {t.symptom}" for t in summary.troubles),
+        "airbrush": summary.airbrush,
     }
 
 
@@ -384,12 +389,12 @@ def _cells(
     rows: Iterable[R],
     cells: Callable[[R], dict[str, object]],
     named: Callable[[R], Unreadable],
-    told_in: str,
+    column: str,
 ) -> Iterable[dict[str, object]]:
     """Cells of each row; of one that cannot be read, that it cannot, in a column that is named."""
     found = readable(rows, cells, named)
     lost: list[dict[str, object]] = [
-        {told_in: f"{one.name}: cannot be read"} for one in found.unreadable
+        {column: f"{one.name}: cannot be read"} for one in found.unreadable
     ]
     return [*found.views, *lost]
 

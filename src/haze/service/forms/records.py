@@ -58,7 +58,7 @@ class UnreadableError(HazeError):
 
 
 class Unreadable(BaseModel):
-    """A stored record that cannot be read: what it is, and as much of it as can be told.
+    """A stored record that cannot be read: what it is, and as much of it as is known.
 
     `id` names it for its export and its deletion, `at` is when it was stored, "" when not known.
     """
@@ -138,7 +138,7 @@ def readable(
     ----------
     rows : as they are stored
     view : what a screen shows of a row
-    named : what can be told of a row without reading it
+    named : what can be said of a row without reading it
     """
     found: Readable[V] = Readable([], [])
     for row in rows:

@@ -22,7 +22,7 @@ from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import own_way
 from haze.service.forms.wire import Strict
-from haze.service.notebook.told import Opened, plan_as_sprayed
+from haze.service.notebook.summary import Opened, plan_as_sprayed
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan import plans
 from haze.service.plan.run_sheet import sheet_of
@@ -110,7 +110,7 @@ def again(
     db, beliefs, shelf : what there is, what is known, what is owned
     body : what is asked
     opened : a plan's piece, worked out where it was not
-    report : told the share done
+    report : called with the share done
     """
     report(0.0, "Reading what was done")
     before, since = _base(db, body, opened)
@@ -132,10 +132,10 @@ def again(
     )
     report(0.8, "Comparing")
     on = opened(done.plan)
-    told = differences(before, done.plan, done.why)
+    found = differences(before, done.plan, done.why)
     return DoAgainOut(
         plan=done.plan,
-        differences=[DifferenceView(**asdict(d)) for d in told],
+        differences=[DifferenceView(**asdict(d)) for d in found],
         problems=done.problems,
         before=_figures(before, on_before),
         after=_figures(done.plan, on),

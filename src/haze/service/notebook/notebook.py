@@ -24,7 +24,14 @@ from haze.service.cups.trial_session import RoomThen
 from haze.service.day.document import DayDoc
 from haze.service.forms.moments import Date, Moment
 from haze.service.forms.records import Unreadable, UnreadableError, is_readable, readable, reading
-from haze.service.notebook.told import LOOK_WORDS, Opened, Told, planned_of, told_of, words_of
+from haze.service.notebook.summary import (
+    LOOK_WORDS,
+    Opened,
+    Summary,
+    planned_of,
+    summarised,
+    words_of,
+)
 from haze.service.plan.plans import DoneSoFar
 from haze.service.work.jobs import NotReadyError
 from haze.store import booth, days, photos, plans, sessions, trials
@@ -36,7 +43,7 @@ from haze.store.trials import TrialRow
 MOMENT = TypeAdapter(Moment)
 MOST_FOUND = 500
 LONGEST_QUERY = 200
-KEPT_TOLD = 2000
+KEPT_SUMMARIES = 2000
 log = logging.getLogger(__name__)
 
 
@@ -117,7 +124,7 @@ class SessionView(BaseModel):
     began_at: Moment
     ended_at: Moment
     room: RoomThen | None
-    told: Told
+    told: Summary
     trials: list[TrialOfSession]
     taught: list[PairTaught]
     photos: list[PhotoView]
@@ -140,24 +147,24 @@ class FindQuery(BaseModel):
 
 
 class Telling(NamedTuple):
-    """Sessions that could not be told, and those whose piece is not worked out yet, by identity."""
+    """Sessions that could not be read, and those whose piece is not worked out yet, by identity."""
 
     failed: frozenset[str]
     waiting: frozenset[str]
 
 
-def everything(db: Database, untold: Container[str], find: str = "") -> Notebook:
+def everything(db: Database, unreadable: Container[str], find: str = "") -> Notebook:
     """All sessions, or those whose words match.
 
     Parameters
     ----------
     db : holds them
-    untold : identities of sessions of which `tell_all` could not tell what came of them
+    unreadable : identities of sessions that `summarise_all` could not sum up
     find : words, each of them or its beginning must be there
     """
     tx = db.connection()
     live, trashed = (
-        readable(rows, partial(_line, untold=untold), named_session)
+        readable(rows, partial(_line, unreadable=unreadable), named_session)
         for rows in (sessions.live(tx), sessions.trashed(tx))
     )
     lines = live.views
@@ -175,23 +182,23 @@ def everything(db: Database, untold: Container[str], find: str = "") -> Notebook
 
 
 def named_session(row: SessionRow) -> Unreadable:
-    """What can be told of a session without reading it."""
+    """What can be said of a session without reading it."""
     return Unreadable(kind="session", id=row.id, name=row.name, at=row.began_at)
 
 
 def named_session_photo(row: PhotoRow) -> Unreadable:
-    """What can be told of a photo of a session without reading it."""
+    """What can be said of a photo of a session without reading it."""
     return Unreadable(kind="photo", id=row.id, name="A photo", at=row.at)
 
 
-def _line(row: SessionRow, *, untold: Container[str]) -> SessionLine:
-    if row.id in untold:
+def _line(row: SessionRow, *, unreadable: Container[str]) -> SessionLine:
+    if row.id in unreadable:
         raise UnreadableError("What came of this session could not be worked out.")
     return line_of(row)
 
 
-def tell_all(db: Database, opened: Opened) -> Telling:
-    """Work out what came of sessions something was done in since it was last told.
+def summarise_all(db: Database, opened: Opened) -> Telling:
+    """Work out what came of sessions something was done in since it was last summed up.
 
     Parameters
     ----------
@@ -200,10 +207,10 @@ def tell_all(db: Database, opened: Opened) -> Telling:
     """
     failed, waiting = set(), set()
     for row in sessions.live(db.connection()):
-        if _told(row) is not None:
+        if _summary(row) is not None:
             continue
         try:
-            if not is_readable("session", row.id, partial(_tell, db, row.id, opened)):
+            if not is_readable("session", row.id, partial(_summarise, db, row.id, opened)):
                 failed.add(row.id)
         except NotReadyError:
             waiting.add(row.id)
@@ -220,41 +227,41 @@ def query_of(find: str) -> str:
     return " ".join(f'"{word}"*' for word in re.findall(r"\w+", find))
 
 
-def _tell(db: Database, identity: str, opened: Opened) -> Told:
+def _summarise(db: Database, identity: str, opened: Opened) -> Summary:
     row = sessions.one(db.connection(), identity)
-    told = told_of(db, row, opened)
+    summary = summarised(db, row, opened)
     with db.atomic() as tx:
-        words = _words(tx, row, told)
-        sessions.tell(tx, identity, told=told.model_dump_json(), words=words)
-    return told
+        words = _words(tx, row, summary)
+        sessions.tell(tx, identity, told=summary.model_dump_json(), words=words)
+    return summary
 
 
-def _words(tx: sqlite3.Connection, row: SessionRow, told: Told) -> str:
+def _words(tx: sqlite3.Connection, row: SessionRow, summary: Summary) -> str:
     tried = [
         f"{t.paint_name} {t.airbrush_name} {LOOK_WORDS[t.look]}"  # type: ignore[index]
         for t in trials.of_session(tx, row.id)
     ]
     notes = [p.note for p in photos.of_session(tx, row.id)]
-    return words_of(row, told, tried, notes)
+    return words_of(row, summary, tried, notes)
 
 
 def find_anew(tx: sqlite3.Connection, identity: str) -> None:
-    """Let a session be found by the words it has now; what was never told is found when it is."""
+    """Let a session be found by the words it has now; what was never summed up is found later."""
     row = sessions.one(tx, identity)
-    told = _told(row)
-    if told is not None:
-        sessions.find_by(tx, identity, words=_words(tx, row, told))
+    summary = _summary(row)
+    if summary is not None:
+        sessions.find_by(tx, identity, words=_words(tx, row, summary))
 
 
-def _told(row: SessionRow) -> Told | None:
+def _summary(row: SessionRow) -> Summary | None:
     return None if row.told is None else _kept(row.told)
 
 
-@lru_cache(maxsize=KEPT_TOLD)
-def _kept(told: str) -> Told | None:
-    """What was told of a session; None when another Haze told it."""
+@lru_cache(maxsize=KEPT_SUMMARIES)
+def _kept(summary: str) -> Summary | None:
+    """A stored summary; None when another Haze wrote it."""
     try:
-        return Told.model_validate_json(told)
+        return Summary.model_validate_json(summary)
     except ValueError:
         log.info("what came of a session cannot be read; it is worked out again")
         return None
@@ -275,31 +282,31 @@ def read_session(row: SessionRow) -> None:
 
 def line_of(row: SessionRow) -> SessionLine:
     """A session for the list."""
-    told = _told(row)
+    summary = _summary(row)
     return SessionLine(
         id=row.id,
         kind=row.kind,
         date=row.date,
         name=row.name,
-        what=_what(row, told),
-        minutes=told.minutes if told else 0.0,
-        planned_min=told.planned_min if told else None,
-        troubles=len(told.troubles) if told else 0,
+        what=_what(row, summary),
+        minutes=summary.minutes if summary else 0.0,
+        planned_min=summary.planned_min if summary else None,
+        troubles=len(summary.troubles) if summary else 0,
         rating=row.rating,
         plan=row.plan,
     )
 
 
-def _what(row: SessionRow, told: Told | None) -> str:
-    if told is None:
+def _what(row: SessionRow, summary: Summary | None) -> str:
+    if summary is None:
         return ""
     if row.kind == "cards":
-        return "one card" if told.cards == 1 else f"{told.cards} cards"
-    count = len(told.coats_done)
+        return "one card" if summary.cards == 1 else f"{summary.cards} cards"
+    count = len(summary.coats_done)
     steps = "one step" if count == 1 else f"{count} steps"
-    if told.copies > 1:
-        return f"{told.copies_done} of {told.copies} × {told.piece} · {steps}"
-    return f"{told.piece} · {steps}"
+    if summary.copies > 1:
+        return f"{summary.copies_done} of {summary.copies} × {summary.piece} · {steps}"
+    return f"{summary.piece} · {steps}"
 
 
 def _photo_line(tx: sqlite3.Connection, row: PhotoRow) -> PhotoLine:
@@ -315,7 +322,7 @@ def one(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> Sessio
 def _view(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> SessionView:
     tx = db.connection()
     row = sessions.one(tx, identity)
-    told = _told(row) or _tell(db, identity, opened)
+    summary = _summary(row) or _summarise(db, identity, opened)
     row = sessions.one(tx, identity)
     tried = trials.of_session(tx, identity)
     return SessionView(
@@ -323,7 +330,7 @@ def _view(db: Database, beliefs: Beliefs, identity: str, opened: Opened) -> Sess
         began_at=row.began_at,
         ended_at=row.ended_at,
         room=None if row.room is None else RoomThen.model_validate_json(row.room),
-        told=told,
+        told=summary,
         trials=readable(tried, trial_view, named_trial).views,
         taught=taught(beliefs, [t for t in tried if can_be_read(t)]),
         photos=readable(photos.of_session(tx, identity), photo_view, named_session_photo).views,
@@ -428,21 +435,21 @@ def empty_trash(db: Database) -> int:
 def done_so_far(db: Database) -> dict[str, DoneSoFar]:
     """How far each plan has been done, by its identity; of those nothing was done of, nothing."""
     finished: dict[str, dict[str, int]] = {}
-    last: dict[str, tuple[SessionRow, Told]] = {}
+    last: dict[str, tuple[SessionRow, Summary]] = {}
     for row in sessions.live(db.connection()):
-        told = _told(row)
-        if row.plan is None or told is None:
+        summary = _summary(row)
+        if row.plan is None or summary is None:
             continue
-        last.setdefault(row.plan, (row, told))
+        last.setdefault(row.plan, (row, summary))
         steps = finished.setdefault(row.plan, {})
-        for coat in told.coats:
+        for coat in summary.coats:
             steps[coat.id] = steps.get(coat.id, 0) + coat.copies
     found = {}
-    for plan, (row, told) in last.items():
+    for plan, (row, summary) in last.items():
         own = finished[plan]
-        count = sum(own.get(c.id, 0) >= told.copies or c.skipped for c in told.coats)
+        count = sum(own.get(c.id, 0) >= summary.copies or c.skipped for c in summary.coats)
         found[plan] = DoneSoFar(
-            steps=count, of=len(told.coats), session=row.id, date=row.date, rating=row.rating
+            steps=count, of=len(summary.coats), session=row.id, date=row.date, rating=row.rating
         )
     return found
 

@@ -71,7 +71,7 @@ def off_colour(on: OnPiece, plan: Plan, asked: Asked) -> Floats:
     return _apart(seen(on.below(plan, len(plan.coats))).T, wanted_on(on, plan, asked))
 
 
-def off_colour_told(on: OnPiece, plan: Plan) -> OffColour | None:
+def off_colour_of(on: OnPiece, plan: Plan) -> OffColour | None:
     """How near a plan ends to the colours it was asked for; None when none were asked."""
     if plan.asked is None or not plan.done:
         return None

@@ -153,11 +153,11 @@ class PieceCache:
         prune(self.folder, MOST_CACHE_BYTES)
 
     def _prepare(self, stance: Stance, report: Report) -> PreparedMesh:
-        def told(done: float) -> bool:
+        def step(done: float) -> bool:
             doing = "Reading the mesh" if done < READ else "Preparing the surface"
             return report(0.02 + 0.28 * done, doing)
 
-        made = stand(self._db, stance, self.folder, told, detail=self._detail)
+        made = stand(self._db, stance, self.folder, step, detail=self._detail)
         self._save_mesh(stance, made)
         return made
 

@@ -104,8 +104,8 @@ def _sums(
     lands: Floats | Mask, covers: Floats | Mask, total: Floats, *, areas_cm2: Floats
 ) -> Floats:
     """(4, 1 + parts) float32 [cm²]: all, landed, covered, still bare."""
-    told = [np.ones_like(total), lands, covers, bare(total)]
-    return np.asarray(np.stack(told).astype(np.float32) @ areas_cm2.T)
+    columns = [np.ones_like(total), lands, covers, bare(total)]
+    return np.asarray(np.stack(columns).astype(np.float32) @ areas_cm2.T)
 
 
 def _rows(sums: Floats, parts: list[Part]) -> list[tuple[str, dict[str, float]]]:

@@ -69,7 +69,7 @@ class Received:
 
 
 def named_mesh(row: MeshRow) -> Unreadable:
-    """What can be told of a mesh without reading it."""
+    """What can be said of a mesh without reading it."""
     return Unreadable(kind="mesh", id=row.id, name=row.name, at=row.created_at)
 
 

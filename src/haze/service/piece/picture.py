@@ -89,16 +89,16 @@ def drawn(on: OnPiece, plan: Plan, *, after: int, look: Look, fine: bool) -> tup
         chunks.append(share_bytes(base.metal))
     if gloss:
         chunks.append(share_bytes(glossiness(base.surface)))
-    told = []
+    textures = []
     for one in broken:
         skin = _with(on, plan, after, broken, one)
         four = np.empty((on.piece.size, 4), dtype=np.uint8)
         four[:, :3] = surface_bytes(skin, look)
         four[:, 3] = share_bytes(one.share)
         chunks.append(four)
-        told.append(_told(one, skin, on.piece.mesh.mm_per_unit(plan.piece.height_mm)))
+        textures.append(_texture(one, skin, on.piece.mesh.mm_per_unit(plan.piece.height_mm)))
     data = b"".join(c.tobytes() for c in chunks)
-    return data, Layout(metal=metal, gloss=gloss, textures=told)
+    return data, Layout(metal=metal, gloss=gloss, textures=textures)
 
 
 def glossiness(surface: Floats) -> Floats:
@@ -155,7 +155,7 @@ def _with(
     return on.with_films(plan, after, films)
 
 
-def _told(one: Broken, skin: Skin, mm_per_unit: float) -> TextureOut:
+def _texture(one: Broken, skin: Skin, mm_per_unit: float) -> TextureOut:
     where = one.share > 0
     return TextureOut(
         pattern=one.texture.pattern,

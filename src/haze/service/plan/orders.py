@@ -101,15 +101,17 @@ def why(tried: list[OrderTried], best: int | None) -> str:
     second = min(rest, key=lambda other: _score(other.found) if other.found else 0.0)
     assert second.found
     mine, its = one.found.lands, second.found.lands
-    told = [f"ends ΔE {mine.delta_e:.1f} from the asked colour ({second.name} {its.delta_e:.1f})"]
+    reasons = [
+        f"ends ΔE {mine.delta_e:.1f} from the asked colour ({second.name} {its.delta_e:.1f})"
+    ]
     kept, other = mine.chroma_kept, its.chroma_kept
     if kept is not None and other is not None and abs(kept - other) >= MORE_CHROMA:
-        told.append(f"keeps {min(kept, 1):.0%} of its chroma ({min(other, 1):.0%})")
+        reasons.append(f"keeps {min(kept, 1):.0%} of its chroma ({min(other, 1):.0%})")
     more = one.found.cost.minutes - second.found.cost.minutes
     if abs(more) >= MORE_MINUTES:
         amount = f"{abs(round(more / 5) * 5):.0f} min {'more' if more > 0 else 'less'}"
-        told.append(f"takes {amount} of hands")
-    return f"{one.name} suits this shelf best: it {_listed(told)}."
+        reasons.append(f"takes {amount} of hands")
+    return f"{one.name} suits this shelf best: it {_listed(reasons)}."
 
 
 def _listed(parts: list[str]) -> str:

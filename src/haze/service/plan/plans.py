@@ -160,20 +160,20 @@ def _summed(document: str) -> Summed | None:
 
 def summary(row: PlanRow) -> PlanSummary:
     """A stored plan for the list."""
-    told = _summed(row.document)
-    if told is None:
+    summed = _summed(row.document)
+    if summed is None:
         raise DamagedPlanError(UNREADABLE, field="plan")
     return PlanSummary(
         id=row.id,
         version=row.version,
-        name=told.name,
-        piece=told.piece.name,
-        copies=told.piece.copies,
-        coats=told.coats,
-        school=told.school,
+        name=summed.name,
+        piece=summed.piece.name,
+        copies=summed.piece.copies,
+        coats=summed.coats,
+        school=summed.school,
         updated_at=row.updated_at,
-        film=list(told.film),
-        piece_key=key_of(told.piece),
+        film=list(summed.film),
+        piece_key=key_of(summed.piece),
         group=row.grouped,
     )
 
@@ -213,8 +213,8 @@ def damaged(db: Database) -> list[DamagedPlan]:
 
 
 def _name_in(revision: Revision) -> str:
-    told = _summed(revision.document)
-    return told.name if told else DAMAGED
+    summed = _summed(revision.document)
+    return summed.name if summed else DAMAGED
 
 
 def _last_good(tx: sqlite3.Connection, row: PlanRow) -> Revision | None:
@@ -245,10 +245,10 @@ def copy(db: Database, plan: Plan) -> PlanView:
 def name_of(db: Database, identity: str) -> str:
     """A plan's name, in the trash or not; one that cannot be read, or is gone, is told as such."""
     try:
-        told = _summed(plans.get(db.connection(), identity).document)
+        summed = _summed(plans.get(db.connection(), identity).document)
     except MissingError:
         return GONE
-    return told.name if told else DAMAGED
+    return summed.name if summed else DAMAGED
 
 
 def open_plan(db: Database, identity: str) -> PlanView:

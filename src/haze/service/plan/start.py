@@ -124,5 +124,5 @@ def draft(body: NewCoatBody, stock: Stock) -> Coat:
         stations=usual_stations(body.task, plan.key_light),
         over=ground_under(plan, body.after),
         aim=body.aim,
-        told=stock.told(body.paint, plan.airbrush),
+        latents=stock.latents_of(body.paint, plan.airbrush),
     )

@@ -19,7 +19,7 @@ from haze.service.colour.mixes import MOST_LATER
 from haze.service.cups.cups import CoatWorkings, coat_workings, needs_of
 from haze.service.forms.wire import MOST_LATER_UM, CautionView, FilmLater
 from haze.service.light.lights import LightStudy, light_study
-from haze.service.piece.asked import OffColour, off_colour_told
+from haze.service.piece.asked import OffColour, off_colour_of
 from haze.service.piece.layers import LayerView, layers_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.parts import PartView, part_views
@@ -128,7 +128,7 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
         steps=step_views(steps),
         light=light_study(plan.lights, plan, on),
         off_plan=_off_plan(plan, on),
-        off_colour=off_colour_told(on, plan),
+        off_colour=off_colour_of(on, plan),
     )
 
 

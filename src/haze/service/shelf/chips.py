@@ -26,7 +26,7 @@ from haze.service.shelf.paints import PaintOnShelf
 
 GROUNDS = {"dark": "#17181a", "mid": "#77787a", "light": "#f3f2ec"}
 CHIP_UM = 6.0  # dry film a chip is shown with
-MOST_PASSES_TOLD = 40
+MOST_PASSES_SHOWN = 40
 HUE_BANDS = 12
 GREY_CHROMA = 0.03
 
@@ -85,7 +85,7 @@ def _inside(ground: str) -> Array:
 
 def _passes(optics: PaintOptics, ground: Array, pass_um: float) -> int | None:
     passes = ceil(covering_um(optics, ground=ground) / pass_um)
-    return passes if passes <= MOST_PASSES_TOLD else None
+    return passes if passes <= MOST_PASSES_SHOWN else None
 
 
 class GroundLook(BaseModel):

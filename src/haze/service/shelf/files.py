@@ -142,16 +142,16 @@ def _looked_at(db: Database, lines: list[Line]) -> tuple[ImportPreview, list[Pai
     read: set[tuple[str, str]] = set()
     for line in lines:
         try:
-            paint, told = _read_line(line, known, read, taken)
+            paint, row = _read_line(line, known, read, taken)
         except ValidationError as error:
             out.rejected.append(RejectedLine(line=line.number, reason=_reason(error)))
             continue
         except HazeError as error:
             out.rejected.append(RejectedLine(line=line.number, reason=error.message))
             continue
-        out.lines.append(told)
-        setattr(out, told.what, getattr(out, told.what) + 1)
-        if told.what != "same":
+        out.lines.append(row)
+        setattr(out, row.what, getattr(out, row.what) + 1)
+        if row.what != "same":
             paints.append(paint)
     return out, paints
 

@@ -159,7 +159,7 @@ def _gear(kind: Kind, rows: Sequence[GearRow], model: type[M]) -> Readable[M]:
 
 
 def named_on_shelf(kind: Kind, row: PaintRow | GearRow) -> Unreadable:
-    """What can be told of a paint or a piece of gear without reading it."""
+    """What can be said of a paint or a piece of gear without reading it."""
     return Unreadable(kind=kind, id=row.id, name=row.name or kind)
 
 

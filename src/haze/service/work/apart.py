@@ -98,7 +98,7 @@ def run(work: Callable[[Progress], R], *, limits: Limits, progress: Progress | N
     work : a function of a module, or a partial of one: it is sent over with what it was given, so
         that a large file goes by its path
     limits : Limits
-    progress : told the share done [0..1]; False stops the work at once
+    progress : called with the share done [0..1]; False stops the work at once
 
     Raises
     ------
@@ -139,13 +139,13 @@ def run(work: Callable[[Progress], R], *, limits: Limits, progress: Progress | N
 
 
 def _heard(pipe: Connection, limits: Limits, progress: Progress | None) -> tuple[str, Any]:
-    """The last word of the work, after all that it told on the way."""
+    """The last word of the work, after all it reported on the way."""
     ends, share = time.monotonic() + CLOCK * limits.seconds, 0.0
     while True:
         try:
             if pipe.poll(HEARD_EVERY_S):
                 kind, answer = pipe.recv()
-                if kind != "told":
+                if kind != "progress":
                     return kind, answer
                 share = answer
         except (EOFError, ConnectionError):
@@ -166,13 +166,13 @@ def _too_long(limits: Limits) -> TooLongError:
 def _work(pipe: Connection, limits: Limits, work: Callable[[Progress], Any]) -> None:
     _limit(limits)
 
-    def told(share: float) -> bool:
-        pipe.send(("told", share))
+    def report(share: float) -> bool:
+        pipe.send(("progress", share))
         return True
 
     with threadpool_limits(limits=1, user_api="blas"):
         try:
-            answer: tuple[str, Any] = ("done", work(told))
+            answer: tuple[str, Any] = ("done", work(report))
         except HazeError as error:
             answer = ("refused", error)
         except MemoryError:

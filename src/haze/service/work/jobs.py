@@ -26,7 +26,7 @@ Turn = Literal["asked", "beside", "early"]
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
-TOLD_EVERY_S = 0.1  # progress is told no more often
+REPORT_EVERY_S = 0.1  # progress is told no more often
 REST_S = 1.0  # what nobody asked for rests as long after the painter's last move
 LOOK_EVERY_S = 0.4  # whoever watches is asked so often whether he is still there
 Report = Callable[[float, str], bool]
@@ -91,9 +91,9 @@ class _Job:
 class Jobs:
     """Jobs by id; the same key is never worked on twice at once."""
 
-    def __init__(self, told: Callable[[Exception], Exception] = lambda error: error) -> None:
-        """`told` turns errors of what the work stands on into ones for the painter."""
-        self._told = told
+    def __init__(self, translated: Callable[[Exception], Exception] = lambda error: error) -> None:
+        """`translated` turns errors of what the work stands on into ones for the painter."""
+        self._translated = translated
         # what only makes a picture finer, and what nobody has asked for yet, never keeps the
         # painter waiting for an answer
         self._pools = {
@@ -175,9 +175,9 @@ class Jobs:
         except CancelledError as error:
             job.tell(state="cancelled", error=error.message, code=error.code)
         except Exception as error:
-            told = self._told(error)
-            if isinstance(told, HazeError):
-                job.tell(state="failed", error=told.message, code=told.code)
+            known = self._translated(error)
+            if isinstance(known, HazeError):
+                job.tell(state="failed", error=known.message, code=known.code)
                 return
             log.exception("job %s failed", job.view.id)
             words = "This could not be worked out. The details are in the log."
@@ -200,7 +200,7 @@ class Jobs:
             left = self._moved_s + REST_S - time.monotonic()
             if left <= 0:
                 return
-            self._closing.wait(min(left, TOLD_EVERY_S))
+            self._closing.wait(min(left, REPORT_EVERY_S))
 
     def _get(self, identity: str) -> _Job:
         with self._lock:
@@ -219,14 +219,14 @@ class Jobs:
         return self._watched(job)
 
     def _watched(self, job: _Job) -> Generator[JobView | None, None, None]:
-        told = job.view
-        yield told
-        while told.state not in ENDED and not self._closing.is_set():
-            view = job.wait(told)
-            yield view if view is not told else None
-            told = view
-            if told.state not in ENDED:
-                self._closing.wait(TOLD_EVERY_S)
+        known = job.view
+        yield known
+        while known.state not in ENDED and not self._closing.is_set():
+            view = job.wait(known)
+            yield view if view is not known else None
+            known = view
+            if known.state not in ENDED:
+                self._closing.wait(REPORT_EVERY_S)
 
     def result(self, identity: str, kind: type[R]) -> R:
         """What a finished job found; `MissingError` when it found nothing of this kind."""

@@ -28,7 +28,7 @@ class CardNews(BaseModel):
     by: str
 
 
-Told = PlanNews | CardNews
+Item = PlanNews | CardNews
 
 
 class News:
@@ -36,37 +36,37 @@ class News:
 
     def __init__(self) -> None:
         self._changed = threading.Condition()
-        self._told: deque[tuple[int, Told]] = deque(maxlen=KEPT_NEWS)
+        self._kept: deque[tuple[int, Item]] = deque(maxlen=KEPT_NEWS)
         self._count = 0
         self._closed = False
 
     def tell(self, plan: str, version: int, *, by: str) -> None:
         """Tell everybody that a plan has a new version."""
-        self._tell(PlanNews(plan=plan, version=version, by=by))
+        self._keep(PlanNews(plan=plan, version=version, by=by))
 
     def tell_card(self, photo: str, *, by: str) -> None:
         """Tell everybody that a photo of a card is there, or no longer as it was."""
-        self._tell(CardNews(photo=photo, by=by))
+        self._keep(CardNews(photo=photo, by=by))
 
-    def _tell(self, one: Told) -> None:
+    def _keep(self, one: Item) -> None:
         with self._changed:
             self._count += 1
-            self._told.append((self._count, one))
+            self._kept.append((self._count, one))
             self._changed.notify_all()
 
-    def listen(self) -> Generator[Told | None, None, None]:
+    def listen(self) -> Generator[Item | None, None, None]:
         """News from now on; None when there is nothing for a while."""
         with self._changed:
             seen = self._count
         return self._heard(seen)
 
-    def _heard(self, seen: int) -> Generator[Told | None, None, None]:
+    def _heard(self, seen: int) -> Generator[Item | None, None, None]:
         yield None  # the page hears at once that it is listening
         while True:
             with self._changed:
                 if self._count == seen and not self._closed:
                     self._changed.wait(timeout=LOOK_EVERY_S)
-                fresh = [(n, news) for n, news in self._told if n > seen]
+                fresh = [(n, news) for n, news in self._kept if n > seen]
                 closed = self._closed
             if closed:
                 return

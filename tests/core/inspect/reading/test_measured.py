@@ -15,7 +15,7 @@ from haze.core.inspect.reading.measures import Measures
 from haze.core.inspect.reading.read import read
 from haze.core.inspect.trial_card import one_pass_film_um
 from haze.core.spray.footprint import footprint_sigma_mm
-from haze.core.spray.unsure import AS_TOLD
+from haze.core.spray.unsure import NOMINAL
 
 
 @pytest.fixture(scope="module")
@@ -65,7 +65,7 @@ def test_a_line_that_is_not_sure_or_broken_says_nothing(
 
 
 def test_the_film_is_over_that_of_the_tables(measures: Measures) -> None:
-    pass_um = 2 * one_pass_film_um(setting(), AS_TOLD)
+    pass_um = 2 * one_pass_film_um(setting(), NOMINAL)
     found = measured_of(replace(measures, pass_um=pass_um, lines=()), setting())
     assert found is not None
     assert found.width is None

@@ -38,7 +38,7 @@ def _task(day: Day, e: Entry) -> Task:
     return day.lanes[e.lane].tasks[e.step]
 
 
-def _told(day: Day, e: Entry) -> str:
+def _named(day: Day, e: Entry) -> str:
     return f"{_task(day, e).name} on {day.lanes[e.lane].name}"
 
 
@@ -82,7 +82,7 @@ def _copies(day: Day, e: Entry) -> tuple[list[float], list[float], float, list[f
 
 
 def _itself(day: Day, e: Entry) -> list[str]:
-    task, name = _task(day, e), _told(day, e)
+    task, name = _task(day, e), _named(day, e)
     if task.kind == "rest":
         if abs(e.end_min - e.start_min - task.dry_min) > EPS:
             return [f"{name} rests too long or too short"]
@@ -151,10 +151,10 @@ def _in_order(day: Day, entries: Sequence[Entry]) -> list[str]:
             dry = 0.0 if before.blown else task.dry_min
             for end, begin in zip(ends, begins, strict=True):
                 if begin < end + dry - EPS:
-                    found.append(f"{_told(day, after)} begins on a copy before it is dry")
+                    found.append(f"{_named(day, after)} begins on a copy before it is dry")
                     break
                 if task.latest_min is not None and begin > end + task.latest_min + EPS:
-                    found.append(f"{_told(day, after)} begins on a copy too late")
+                    found.append(f"{_named(day, after)} begins on a copy too late")
                     break
     return found
 
@@ -166,7 +166,7 @@ def _one_pair_of_hands(day: Day, entries: Sequence[Entry]) -> list[str]:
         if _task(day, e).kind != "rest" and e.end_min > e.start_min - e.setup_min + EPS
     )
     return [
-        f"{_told(day, b[2])} begins while {_told(day, a[2])} goes on"
+        f"{_named(day, b[2])} begins while {_named(day, a[2])} goes on"
         for a, b in itertools.pairwise(work)
         if b[0] < a[1] - EPS
     ]
@@ -192,7 +192,7 @@ def _cups(day: Day, sprayed: Sequence[Entry]) -> list[str]:
                 > task.life_min + EPS,
                 "is set up in another time": abs(e.setup_min) > EPS,
             }
-        found += [f"{_told(day, e)} {what}" for what, is_so in wrong.items() if is_so]
+        found += [f"{_named(day, e)} {what}" for what, is_so in wrong.items() if is_so]
         used, poured = _after(day, e, fresh, used, poured, volume)
         last = e
     return found

@@ -117,8 +117,8 @@ def place_in(image: Bytes, found: dict[int, Array]) -> Place | None:
     if place is None:
         return None
     # marks and code agree, or one of them is silent
-    told = {number_of(found), number_of_text(_code_in(image, place))} - {None}
-    return replace(place, number=told.pop() if len(told) == 1 else None)
+    numbers = {number_of(found), number_of_text(_code_in(image, place))} - {None}
+    return replace(place, number=numbers.pop() if len(numbers) == 1 else None)
 
 
 def _fitted(mm: Array, px: Array, middle: Array, scale: float, marks: list[Mark]) -> Place | None:
@@ -203,7 +203,7 @@ def _code_in(image: Bytes, place: Place) -> str:
     u, v = mapped(place, QR_PX_MM, QR_MM)
     flat = cv2.remap(image, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     try:
-        told, _, _ = cv2.QRCodeDetector().detectAndDecode(cv2.cvtColor(flat, cv2.COLOR_RGB2GRAY))
+        text, _, _ = cv2.QRCodeDetector().detectAndDecode(cv2.cvtColor(flat, cv2.COLOR_RGB2GRAY))
     except cv2.error:
         return ""
-    return str(told)
+    return str(text)

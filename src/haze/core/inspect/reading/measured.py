@@ -10,7 +10,7 @@ from haze.core.inspect.trial_card import one_pass_film_um
 from haze.core.spray.calibrate import Measured
 from haze.core.spray.footprint import footprint_sigma_mm
 from haze.core.spray.setting import Setting
-from haze.core.spray.unsure import AS_TOLD
+from haze.core.spray.unsure import NOMINAL
 
 LINE_SPREAD = 0.08  # (ln) of the distance a hand holds
 FILM_SPREAD = 0.3  # (ln) of its pace
@@ -38,7 +38,7 @@ def measured_of(measures: Measures, setting: Setting) -> Measured | None:
     """
     lines = [line for line in measures.lines if _is_sure(line)]
     width, unsure = _width(lines) if lines else (None, Measured().width_unsure)
-    foreseen = one_pass_film_um(setting, AS_TOLD)
+    foreseen = one_pass_film_um(setting, NOMINAL)
     film = None
     if measures.pass_um > LEAST_PASS_UM and foreseen > LEAST_FORESEEN_UM:
         film = float(np.clip(measures.pass_um / foreseen, *FILM_RANGE))

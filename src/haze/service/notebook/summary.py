@@ -45,7 +45,7 @@ LOOK_WORDS: dict[Look, str] = {
 
 
 class TroubleMet(Kept):
-    """A problem that was told: on which coat, what was seen, and what was turned for it."""
+    """A problem: on which coat, what was seen, and what was turned for it."""
 
     coat: str
     symptom: str
@@ -74,7 +74,7 @@ class CoatDone(Kept):
     again: int
 
 
-class Told(Kept):
+class Summary(Kept):
     """What came of a session; of trial cards `coats` is empty and `cards` counts them."""
 
     minutes: float
@@ -137,7 +137,7 @@ def log_of(db: Database, row: SessionRow) -> list[EventOut]:
     return _pressed_in(db, row).mine
 
 
-def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
+def summarised(db: Database, row: SessionRow, opened: Opened) -> Summary:
     """What came of a session, worked out from what was pressed.
 
     Parameters
@@ -159,7 +159,7 @@ def told_of(db: Database, row: SessionRow, opened: Opened) -> Told:
     steps = [s for s in plan.done if s.kind == "spray" or s.role != "rest"]
     coats = [_coat(plan, sprayed, step, mine, minutes, planned) for step in steps]
     wrong = pressed(then.until).wrong
-    return Told(
+    return Summary(
         minutes=sum(minutes.get(e.id, 0.0) for e in mine),
         planned_min=_planned_min(mine, planned) if planned else None,
         coats=coats,
@@ -178,11 +178,11 @@ def planned_of(row: SessionRow) -> dict[str, float]:
     return PLANNED.validate_json(row.planned)
 
 
-def _of_cards(db: Database, row: SessionRow) -> Told:
+def _of_cards(db: Database, row: SessionRow) -> Summary:
     tried = trials.of_session(db.connection(), row.id)
     span = (_moment(row.ended_at) - _moment(row.began_at)).total_seconds() / 60.0
     faults = [t for t in tried if t.look != "clean"]
-    return Told(
+    return Summary(
         minutes=span,
         planned_min=None,
         coats=[],
@@ -309,19 +309,19 @@ def symptom_words(symptom: Symptom) -> str:
     return TROUBLES[symptom].label
 
 
-def words_of(row: SessionRow, told: Told, tried: Iterable[str], photos: Iterable[str]) -> str:
+def words_of(row: SessionRow, summary: Summary, tried: Iterable[str], photos: Iterable[str]) -> str:
     """Everything a session may be looked for by.
 
     Parameters
     ----------
     row : the session
-    told : what came of it
+    summary : what came of it
     tried : words of its trials
     photos : notes of its photos
     """
     document = Plan.model_validate_json(row.document) if row.document else None
     paints = [p.name for c in document.done if c.mix for p in c.mix.paints] if document else []
     steps = [c.name for c in document.done] if document else []
-    troubles = [t.symptom for t in told.troubles]
-    parts = [row.name, told.piece, told.airbrush, *paints, *steps, *troubles, *tried, *photos]
+    troubles = [t.symptom for t in summary.troubles]
+    parts = [row.name, summary.piece, summary.airbrush, *paints, *steps, *troubles, *tried, *photos]
     return "\n".join([*dict.fromkeys(parts), row.note])

@@ -186,8 +186,8 @@ def _more_light(one: Region, plan: Plan, on: OnPiece) -> str:
     for short in (coats[-1:], coats):
         reached = _reached(short, one, plan, on)
         if reached is not None:
-            told = [_rounds_more(plan.coats[i], reached) for i in short]
-            return f"about {', and '.join(told)}"
+            words = [_rounds_more(plan.coats[i], reached) for i in short]
+            return f"about {', and '.join(words)}"
     return (
         "darker than before any light coat by the model, so the coats below fall short, or the "
         "photo shows it too dark"
@@ -229,24 +229,24 @@ def _placed(pose: Pose, size: float, points: int | None) -> list[str]:
         beside = (round_deg + 180) % 360 - 180
         side = f"By its outline it was taken from {beside:.0f}° round and {up_deg:.0f}° up; what "
         return [f"{side}is seen may lie {off:.1f} % of the piece beside. Half shows how it lies."]
-    told = [f"The points agree to {off:.1f} % of the piece."]
+    words = [f"The points agree to {off:.1f} % of the piece."]
     if points < CHECKED_FROM:
-        told.append(
+        words.append(
             f"{points} points leave little check on each other: with {CHECKED_FROM} the place is "
             "surer."
         )
-    return told
+    return words
 
 
 def _trust(found: list[Region]) -> list[str]:
-    told = []
+    words = []
     if found:
         unsure = float(np.median([np.hypot(r.unsure, r.wander.middle) for r in found]))
-        told.append(
+        words.append(
             f"Values are good to about ± {unsure:.0f} L* in even light from all sides; a lamp "
             "from one side adds light and shadow of its own, which is taken for paint. Recesses "
             "and what is aslant are left out; gloss and metal mirror the room."
         )
     else:
-        told.append("Too little of the piece is seen to compare anything.")
-    return told
+        words.append("Too little of the piece is seen to compare anything.")
+    return words
