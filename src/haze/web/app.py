@@ -30,6 +30,7 @@ from haze.web.notebook import notebook_blueprint
 from haze.web.piece import piece_blueprint
 from haze.web.piece_photos import piece_photos_blueprint
 from haze.web.plans import plans_blueprint
+from haze.web.routes import Application
 from haze.web.shelf import shelf_blueprint
 from haze.web.tablets import tablets_blueprint, watch_door
 
@@ -63,7 +64,7 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
     Describing every route takes seconds, so only a `documented` application does it; the others
     make one when they are asked for `/api/openapi.json`.
     """
-    app = OpenAPI(
+    app = Application(
         __name__,
         info=Info(title="Haze", version=__version__),
         static_folder=None,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
@@ -21,7 +21,7 @@ from haze.service.cups.trials import ThroughBody
 from haze.service.forms.wire import Identity
 from haze.service.plan import plans
 from haze.web.day import DayPath
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class HoldPath(BaseModel):
@@ -33,30 +33,23 @@ class HoldPath(BaseModel):
 def booth_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api for the booth."""
     db = bench.db
-    api = APIBlueprint(
-        "booth",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="booth")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 409: Problem, 422: Problem},
-    )
+    api = route_group("booth", documented=documented, refuses=(404, 409, 422))
 
     @api.get("/days/<day_id>/booth", responses={200: BoothView})
-    def at_the_booth(path: DayPath) -> dict[str, object]:
-        return open_booth(db, path.day_id, bench.on).model_dump()
+    def at_the_booth(path: DayPath) -> BoothView:
+        return open_booth(db, path.day_id, bench.on)
 
     @api.post("/days/<day_id>/events", responses={200: EventsOut})
-    def take(path: DayPath, body: EventsBody) -> dict[str, object]:
-        return bench.take_presses(path.day_id, body).model_dump()
+    def take(path: DayPath, body: EventsBody) -> EventsOut:
+        return bench.take_presses(path.day_id, body)
 
     @api.post("/days/<day_id>/again", responses={200: BoothView})
-    def again(path: DayPath, body: AgainBody) -> dict[str, object]:
-        return lay_rest(db, path.day_id, body, bench.on).model_dump()
+    def again(path: DayPath, body: AgainBody) -> BoothView:
+        return lay_rest(db, path.day_id, body, bench.on)
 
     @api.post("/booth/drift", responses={200: DriftOut})
-    def booth_drift(body: ThroughBody) -> dict[str, object]:
-        return drift(bench.beliefs, body, bench.devices.view()).model_dump()
+    def booth_drift(body: ThroughBody) -> DriftOut:
+        return drift(bench.beliefs, body, bench.devices.view())
 
     @api.get("/hold/<plan_id>/<coat_id>/<station_id>.png", responses={200: None})
     def hold(path: HoldPath) -> Response:

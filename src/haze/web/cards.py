@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.core.inspect.card import MOST
@@ -20,7 +20,7 @@ from haze.service.cards.trash import AwayPhoto, CardsTrash
 from haze.web.files import PaperQuery
 from haze.web.news import sent_by
 from haze.web.plans import Emptied
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class CardPath(BaseModel):
@@ -45,28 +45,32 @@ class PracticePath(BaseModel):
     practice_id: str = Field(max_length=64)
 
 
+def _announce(bench: Bench, photo: str) -> None:
+    """Tell every page."""
+    bench.news.tell_card(photo, by=sent_by())
+
+
 def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Cards and their photos."""
-    db = bench.db
-    api = APIBlueprint(
-        "cards",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="cards")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
+    api = route_group("cards", documented=documented)
 
-    def announce(photo: str) -> None:
-        bench.news.tell_card(photo, by=sent_by())
+    _print_cards(api, bench)
+    _read_photos(api, bench)
+    _practise(api, bench)
+    return api
+
+
+def _print_cards(api: APIBlueprint, bench: Bench) -> None:
+    """Cards that are made and printed."""
+    db = bench.db
 
     @api.get("/cards", responses={200: CardsView})
-    def all_cards() -> dict[str, object]:
-        return photos.everything(db).model_dump(by_alias=True)
+    def all_cards() -> CardsView:
+        return photos.everything(db)
 
     @api.post("/cards", responses={201: CardView})
-    def make_card(body: CardBody) -> tuple[dict[str, object], int]:
-        return cards.make(db, bench.shelf(), body).model_dump(by_alias=True), 201
+    def make_card(body: CardBody) -> tuple[CardView, int]:
+        return cards.make(db, bench.shelf(), body), 201
 
     @api.get("/cards/<number>/card.svg", responses={200: None})
     def card_svg(path: CardPath) -> Response:
@@ -80,9 +84,9 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(made, mimetype="application/pdf", headers=headers)
 
     @api.post("/cards/drill", responses={201: DrillOut})
-    def make_drill(body: CardBody) -> tuple[dict[str, object], int]:
+    def make_drill(body: CardBody) -> tuple[DrillOut, int]:
         made = cards.make_drill(db, bench.shelf(), bench.beliefs, body)
-        return made.model_dump(by_alias=True), 201
+        return made, 201
 
     @api.get("/cards/sheets.pdf", responses={200: None})
     def card_sheets(query: SheetsQuery) -> Response:
@@ -90,19 +94,24 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         headers = {"Content-Disposition": 'inline; filename="trial-cards.pdf"'}
         return Response(made, mimetype="application/pdf", headers=headers)
 
+
+def _read_photos(api: APIBlueprint, bench: Bench) -> None:
+    """Photos of cards: reading, trash, and what they teach."""
+    db = bench.db
+
     @api.post("/cards/photos", responses={200: CardPhotoView})
-    def read_card(query: WantedQuery) -> dict[str, object]:
+    def read_card(query: WantedQuery) -> CardPhotoView:
         found = photos.take_in(
             db, bench.shelf(), bench.beliefs, request.get_data(), wanted=query.card
         )
-        announce(found.id)
-        return found.model_dump(by_alias=True)
+        _announce(bench, found.id)
+        return found
 
     @api.post("/cards/<number>/stand-in", responses={200: CardPhotoView})
-    def stand_in(path: CardPath, body: StandInBody) -> dict[str, object]:
+    def stand_in(path: CardPath, body: StandInBody) -> CardPhotoView:
         found = photos.stand_in(db, bench.shelf(), bench.beliefs, path.number, body)
-        announce(found.id)
-        return found.model_dump(by_alias=True)
+        _announce(bench, found.id)
+        return found
 
     @api.get("/cards/photos/<photo_id>.jpg", responses={200: None})
     def card_photo(path: CardPhotoPath) -> Response:
@@ -111,48 +120,51 @@ def cards_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(image, mimetype="image/jpeg", headers=headers)
 
     @api.get("/cards/trash", responses={200: CardsTrash})
-    def all_trashed() -> dict[str, object]:
-        return trash.cards_trash(db).model_dump()
+    def all_trashed() -> CardsTrash:
+        return trash.cards_trash(db)
 
     @api.post("/cards/trash", responses={200: CardsTrash})
-    def put_photo_away(body: AwayPhoto) -> dict[str, object]:
+    def put_photo_away(body: AwayPhoto) -> CardsTrash:
         found = trash.put_away(db, body)
         if body.of == "card":
-            announce(body.id)
-        return found.model_dump()
+            _announce(bench, body.id)
+        return found
 
     @api.delete("/cards/trash", responses={200: Emptied})
-    def empty_cards_trash() -> dict[str, object]:
-        return Emptied(deleted=trash.empty_trash(db)).model_dump()
+    def empty_cards_trash() -> Emptied:
+        return Emptied(deleted=trash.empty_trash(db))
 
     @api.get("/cards/photos/<photo_id>/would", responses={200: WouldTeachList})
-    def would_teach(path: CardPhotoPath) -> dict[str, object]:
-        return learned.would_teach(db, bench.beliefs, path.photo_id).model_dump()
+    def would_teach(path: CardPhotoPath) -> WouldTeachList:
+        return learned.would_teach(db, bench.beliefs, path.photo_id)
 
     @api.post("/cards/photos/<photo_id>/agree", responses={200: CardTaught})
-    def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> dict[str, object]:
+    def agree_with_card(path: CardPhotoPath, body: AgreeBody) -> CardTaught:
         found = learned.agree(db, bench.beliefs, path.photo_id, body)
-        announce(path.photo_id)
-        return found.model_dump(by_alias=True)
+        _announce(bench, path.photo_id)
+        return found
 
     @api.post("/cards/photos/<photo_id>/back", responses={200: CardPhotoView})
-    def take_card_back(path: CardPhotoPath) -> dict[str, object]:
+    def take_card_back(path: CardPhotoPath) -> CardPhotoView:
         found = learned.take_back(db, bench.beliefs, path.photo_id)
-        announce(path.photo_id)
-        return found.model_dump(by_alias=True)
+        _announce(bench, path.photo_id)
+        return found
+
+
+def _practise(api: APIBlueprint, bench: Bench) -> None:
+    """Practice cards."""
+    db = bench.db
 
     @api.post("/practice", responses={200: PracticeView})
-    def practise() -> dict[str, object]:
-        return practice.practice_card(db, bench.shelf(), bench.beliefs).model_dump(by_alias=True)
+    def practise() -> PracticeView:
+        return practice.practice_card(db, bench.shelf(), bench.beliefs)
 
     @api.post("/practice/<practice_id>/answer", responses={200: PracticeView})
-    def answer_practice(path: PracticePath, body: PracticeAnswer) -> dict[str, object]:
-        return practice.practice_answer(db, path.practice_id, body).model_dump(by_alias=True)
+    def answer_practice(path: PracticePath, body: PracticeAnswer) -> PracticeView:
+        return practice.practice_answer(db, path.practice_id, body)
 
     @api.get("/practice/<practice_id>.png", responses={200: None})
     def practice_picture(path: PracticePath) -> Response:
         image = practice.practice_png(db, path.practice_id)
         headers = {"Cache-Control": "private, max-age=31536000, immutable"}
         return Response(image, mimetype="image/png", headers=headers)
-
-    return api

@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from haze.service.bench import Bench
@@ -59,7 +59,7 @@ from haze.service.day.amounts import (
     premix_of,
     use_up,
 )
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class RecipeAnswer(RootModel[RecipeOut | RecipeNone]):
@@ -72,32 +72,33 @@ class TrialPath(BaseModel):
 
 def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Settings, the window, trials and trouble."""
-    api = APIBlueprint(
-        "cups",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="cups")],
-        doc_ui=documented,
-        abp_responses={422: Problem},
-    )
+    api = route_group("cups", documented=documented, refuses=(422,))
+    _assess(api, bench)
+    _learn(api, bench)
+    _measure(api, bench)
+    return api
+
+
+def _assess(api: APIBlueprint, bench: Bench) -> None:
+    """Settings, recipes, windows and swatches."""
 
     @api.post("/assess", responses={200: AssessOut})
-    def assess_setting(body: AssessIn) -> dict[str, object]:
-        return assess(body).model_dump(by_alias=True)
+    def assess_setting(body: AssessIn) -> AssessOut:
+        return assess(body)
 
     @api.post("/recipe", responses={200: RecipeAnswer})
-    def find_recipe(body: RecipeIn) -> dict[str, object]:
-        return recipe(body).model_dump()
+    def find_recipe(body: RecipeIn) -> RecipeAnswer:
+        return RecipeAnswer(recipe(body))
 
     @api.post("/window", responses={200: WindowOut})
-    def open_window(body: WindowOfBody) -> dict[str, object]:
+    def open_window(body: WindowOfBody) -> WindowOut:
         with bench.urgent.first():
-            return window_of(bench.beliefs, body).model_dump()
+            return window_of(bench.beliefs, body)
 
     @api.post("/setting", responses={200: KnownSetting})
-    def tell_setting(body: TurnedBody) -> dict[str, object]:
+    def tell_setting(body: TurnedBody) -> KnownSetting:
         with bench.urgent.first():
-            return setting_known(bench.beliefs, body).model_dump(by_alias=True)
+            return setting_known(bench.beliefs, body)
 
     @api.post("/swatch", responses={200: None, 204: None})
     def show_swatch(body: SwatchBody) -> Response:
@@ -119,51 +120,57 @@ def cups_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         )
 
     @api.post("/recipe/known", responses={200: RecipeAnswer})
-    def recipe_by_trials(body: RecipeOfBody) -> dict[str, object]:
-        return recipe_known(bench.beliefs, body).model_dump()
+    def recipe_by_trials(body: RecipeOfBody) -> RecipeAnswer:
+        return RecipeAnswer(recipe_known(bench.beliefs, body))
+
+
+def _learn(api: APIBlueprint, bench: Bench) -> None:
+    """What trials teach, and trouble."""
 
     @api.post("/known", responses={200: Known})
-    def what_is_known(body: ThroughBody) -> dict[str, object]:
-        return known(bench.beliefs, body).model_dump(by_alias=True)
+    def what_is_known(body: ThroughBody) -> Known:
+        return known(bench.beliefs, body)
 
     @api.post("/trials", responses={200: Taught})
-    def log_trial(body: TrialBody) -> dict[str, object]:
-        return bench.log_trial(body).model_dump()
+    def log_trial(body: TrialBody) -> Taught:
+        return bench.log_trial(body)
 
     @api.post("/trials/<trial_id>/back", responses={200: Taught})
-    def take_trial_back(path: TrialPath, body: BackBody) -> dict[str, object]:
-        return bench.take_trial_back(path.trial_id, back=body.back).model_dump()
+    def take_trial_back(path: TrialPath, body: BackBody) -> Taught:
+        return bench.take_trial_back(path.trial_id, back=body.back)
 
     @api.get("/symptoms", responses={200: SymptomList})
-    def all_symptoms() -> dict[str, object]:
-        return symptoms().model_dump()
+    def all_symptoms() -> SymptomList:
+        return symptoms()
 
     @api.post("/trouble", responses={200: TroubleOut})
-    def in_trouble(body: TroubleOfBody) -> dict[str, object]:
-        return trouble_of(bench.beliefs, bench.on, body).model_dump(by_alias=True)
+    def in_trouble(body: TroubleOfBody) -> TroubleOut:
+        return trouble_of(bench.beliefs, bench.on, body)
+
+
+def _measure(api: APIBlueprint, bench: Bench) -> None:
+    """Amounts, premixes, schools and the painter’s own way."""
 
     @api.post("/amounts", responses={200: AmountsOut})
-    def what_is_needed(body: AmountsBody) -> dict[str, object]:
-        return amounts(bench.db, bench.on, body).model_dump()
+    def what_is_needed(body: AmountsBody) -> AmountsOut:
+        return amounts(bench.db, bench.on, body)
 
     @api.post("/amounts/used", responses={200: UsedOut})
-    def use_from_shelf(body: UseBody) -> dict[str, object]:
-        return use_up(bench.db, body).model_dump()
+    def use_from_shelf(body: UseBody) -> UsedOut:
+        return use_up(bench.db, body)
 
     @api.post("/premix", responses={200: PremixOut})
-    def premix_a_bottle(body: PremixBody) -> dict[str, object]:
-        return premix_of(body).model_dump()
+    def premix_a_bottle(body: PremixBody) -> PremixOut:
+        return premix_of(body)
 
     @api.post("/schools", responses={200: SchoolsOut})
-    def all_schools(body: SchoolsBody) -> dict[str, object]:
-        return schools_of(body, bench.on(body.plan)).model_dump()
+    def all_schools(body: SchoolsBody) -> SchoolsOut:
+        return schools_of(body, bench.on(body.plan))
 
     @api.post("/way", responses={200: WayOut})
-    def own_way(body: WayAsked) -> dict[str, object]:
-        return way_of(bench.db, body).model_dump()
+    def own_way(body: WayAsked) -> WayOut:
+        return way_of(bench.db, body)
 
     @api.put("/way", responses={200: WayOut})
-    def keep_own_way(body: WayBody) -> dict[str, object]:
-        return keep_way(bench.db, body).model_dump()
-
-    return api
+    def keep_own_way(body: WayBody) -> WayOut:
+        return keep_way(bench.db, body)

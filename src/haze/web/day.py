@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
@@ -15,7 +15,7 @@ from haze.service.forms.wire import Identity
 from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class DayPath(BaseModel):
@@ -29,38 +29,31 @@ class TodayQuery(BaseModel):
 def day_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api for days."""
     db = bench.db
-    api = APIBlueprint(
-        "day",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="day")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 409: Problem, 422: Problem},
-    )
+    api = route_group("day", documented=documented, refuses=(404, 409, 422))
 
     @api.get("/plans/<plan_id>/day", responses={200: DayView})
-    def day_of_plan(path: PlanPath, query: TodayQuery) -> dict[str, object]:
-        return days.of_plan(db, path.plan_id, today=query.today).model_dump()
+    def day_of_plan(path: PlanPath, query: TodayQuery) -> DayView:
+        return days.of_plan(db, path.plan_id, today=query.today)
 
     @api.get("/days/<day_id>", responses={200: DayView})
-    def one_day(path: DayPath) -> dict[str, object]:
-        return days.one(db, path.day_id).model_dump()
+    def one_day(path: DayPath) -> DayView:
+        return days.one(db, path.day_id)
 
     @api.put("/days/<day_id>", responses={200: DayView})
-    def put_day(path: DayPath, body: PutDay) -> dict[str, object]:
-        return days.put(db, path.day_id, body).model_dump()
+    def put_day(path: DayPath, body: PutDay) -> DayView:
+        return days.put(db, path.day_id, body)
 
     @api.post("/days/<day_id>/another", responses={200: DayView})
-    def another_day(path: DayPath, body: AnotherBody) -> dict[str, object]:
-        return days.begin_another(db, path.day_id, body).model_dump()
+    def another_day(path: DayPath, body: AnotherBody) -> DayView:
+        return days.begin_another(db, path.day_id, body)
 
     @api.post("/days/<day_id>/lay", responses={200: JobView})
-    def lay_day(path: DayPath, body: LayBody) -> dict[str, object]:
-        return bench.lay_day(path.day_id, body).model_dump()
+    def lay_day(path: DayPath, body: LayBody) -> JobView:
+        return bench.lay_day(path.day_id, body)
 
     @api.get("/days/laid/<job_id>", responses={200: DayView})
-    def day_laid(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, DayView).model_dump()
+    def day_laid(path: JobPath) -> DayView:
+        return bench.jobs.result(path.job_id, DayView)
 
     @api.get("/days/<day_id>/day.ics", responses={200: None})
     def day_calendar(path: DayPath) -> Response:

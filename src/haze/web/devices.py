@@ -3,28 +3,21 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 
 from haze.service.bench import Bench
 from haze.service.booth.devices import DevicesView, DriveBody
 from haze.web.events import events
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 def devices_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/devices."""
-    api = APIBlueprint(
-        "devices",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="devices")],
-        doc_ui=documented,
-        abp_responses={422: Problem, 503: Problem},
-    )
+    api = route_group("devices", documented=documented, refuses=(422, 503))
 
     @api.get("/devices", responses={200: DevicesView})
-    def all_devices() -> dict[str, object]:
-        return bench.devices.view().model_dump()
+    def all_devices() -> DevicesView:
+        return bench.devices.view()
 
     @api.get("/devices/events", responses={200: None})
     def device_events() -> Response:
@@ -32,7 +25,7 @@ def devices_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return events(bench.devices.listen())
 
     @api.post("/devices", responses={200: DevicesView})
-    def drive_devices(body: DriveBody) -> dict[str, object]:
-        return bench.devices.drive(body).model_dump()
+    def drive_devices(body: DriveBody) -> DevicesView:
+        return bench.devices.drive(body)
 
     return api

@@ -10,7 +10,7 @@ from datetime import date
 from typing import IO, Annotated, Literal
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.formats import recipe_sheet as sheet
@@ -27,7 +27,7 @@ from haze.service.plan import plans
 from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 BLOCK_BYTES = 2**18
 SPILLED_BYTES = 8 * 2**20
@@ -56,15 +56,16 @@ class Gone(BaseModel):
 
 def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api for files."""
+    api = route_group("files", documented=documented)
+    _write_files(api, bench)
+    _take_files(api, bench)
+    _keep_data(api, bench)
+    return api
+
+
+def _write_files(api: APIBlueprint, bench: Bench) -> None:
+    """Files that go out."""
     db = bench.db
-    api = APIBlueprint(
-        "files",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="files")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
 
     @api.get("/plans/<plan_id>/plan.haze", responses={200: None})
     def plan_file(path: PlanPath) -> Response:
@@ -106,27 +107,37 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         data = written.notebook_json(db)
         return Response(data, content_type="application/json", headers=headers)
 
+
+def _take_files(api: APIBlueprint, bench: Bench) -> None:
+    """Haze files that come in."""
+    db = bench.db
+
     @api.post("/files", responses={200: FileLook})
-    def look_at_file() -> dict[str, object]:
+    def look_at_file() -> FileLook:
         token = looked.keep(bench.incoming, request.stream)
         try:
-            return looked.look(db, bench.incoming, token).model_dump()
+            return looked.look(db, bench.incoming, token)
         except BaseException:
             looked.let_go(bench.incoming, token)
             raise
 
     @api.post("/files/take", responses={200: JobView})
-    def take_file(body: TakeBody) -> dict[str, object]:
-        return bench.take_file(body).model_dump()
+    def take_file(body: TakeBody) -> JobView:
+        return bench.take_file(body)
 
     @api.get("/files/taken/<job_id>", responses={200: TakenIn})
-    def file_taken(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, TakenIn).model_dump()
+    def file_taken(path: JobPath) -> TakenIn:
+        return bench.jobs.result(path.job_id, TakenIn)
 
     @api.delete("/files/<token>", responses={200: Gone})
-    def forget_file(path: TokenPath) -> dict[str, object]:
+    def forget_file(path: TokenPath) -> Gone:
         looked.let_go(bench.incoming, path.token)
-        return Gone(gone=True).model_dump()
+        return Gone(gone=True)
+
+
+def _keep_data(api: APIBlueprint, bench: Bench) -> None:
+    """Backup, check, and records that cannot be read."""
+    db = bench.db
 
     @api.get("/backup", responses={200: None})
     def make_backup() -> Response:
@@ -135,12 +146,12 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         )
 
     @api.get("/data", responses={200: DataView})
-    def about_data() -> dict[str, object]:
-        return upkeep.data_view(db, bench.folder).model_dump()
+    def about_data() -> DataView:
+        return upkeep.data_view(db, bench.folder)
 
     @api.get("/unreadable", responses={200: UnreadableList})
-    def all_unreadable() -> dict[str, object]:
-        return unreadable.everything(db).model_dump()
+    def all_unreadable() -> UnreadableList:
+        return unreadable.everything(db)
 
     @api.get("/unreadable/record.json", responses={200: None})
     def export_unreadable(query: RecordQuery) -> Response:
@@ -149,15 +160,13 @@ def files_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(data, content_type="application/json", headers=headers)
 
     @api.delete("/unreadable", responses={200: Gone})
-    def delete_unreadable(query: RecordQuery) -> dict[str, object]:
+    def delete_unreadable(query: RecordQuery) -> Gone:
         unreadable.delete(db, query.kind, query.id)
-        return Gone(gone=True).model_dump()
+        return Gone(gone=True)
 
     @api.post("/data/check", responses={200: CheckOut})
-    def check_data() -> dict[str, object]:
-        return upkeep.check(db.path).model_dump()
-
-    return api
+    def check_data() -> CheckOut:
+        return upkeep.check(db.path)
 
 
 def plain_name(name: str) -> str:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.service.bench import Bench
 from haze.service.work.jobs import JobView
 from haze.web.events import events
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class JobPath(BaseModel):
@@ -18,18 +18,11 @@ class JobPath(BaseModel):
 
 def jobs_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/jobs."""
-    api = APIBlueprint(
-        "jobs",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="jobs")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
+    api = route_group("jobs", documented=documented)
 
     @api.get("/jobs/<job_id>", responses={200: JobView})
-    def job(path: JobPath) -> dict[str, object]:
-        return bench.jobs.get(path.job_id).model_dump()
+    def job(path: JobPath) -> JobView:
+        return bench.jobs.get(path.job_id)
 
     @api.get("/jobs/<job_id>/events", responses={200: None})
     def job_events(path: JobPath) -> Response:
@@ -37,7 +30,7 @@ def jobs_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return events(bench.jobs.watch(path.job_id))
 
     @api.delete("/jobs/<job_id>", responses={200: JobView})
-    def cancel_job(path: JobPath) -> dict[str, object]:
-        return bench.jobs.cancel(path.job_id).model_dump()
+    def cancel_job(path: JobPath) -> JobView:
+        return bench.jobs.cancel(path.job_id)
 
     return api

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 
 from haze.service.bench import Bench
 from haze.web.events import events
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 PAGE = "X-Page"  # the page that sends a request names itself, so that it need not hear of itself
 
@@ -19,14 +19,7 @@ def sent_by() -> str:
 
 def news_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """The route /api/news."""
-    api = APIBlueprint(
-        "news",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="news")],
-        doc_ui=documented,
-        abp_responses={503: Problem},
-    )
+    api = route_group("news", documented=documented, refuses=(503,))
 
     @api.get("/news", responses={200: None})
     def news() -> Response:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 
 from flask import Response, request, send_file
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.core.mesh.frame import UpAxis
@@ -24,6 +24,7 @@ from haze.service.plan.plans import PlanView
 from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 BYTES = "application/octet-stream"
 
@@ -88,30 +89,30 @@ class ColoursBody(PlanBody):
 
 def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes for meshes, pieces, parts and colours."""
-    api = APIBlueprint(
-        "piece",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="piece")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
+    api = route_group("piece", documented=documented)
+    _take_meshes(api, bench)
+    _show_pieces(api, bench)
+    return api
+
+
+def _take_meshes(api: APIBlueprint, bench: Bench) -> None:
+    """Meshes and stand-ins."""
 
     @api.get("/meshes", responses={200: MeshList})
-    def list_meshes() -> dict[str, object]:
-        return MeshList(meshes=meshes.every(bench.db)).model_dump()
+    def list_meshes() -> MeshList:
+        return MeshList(meshes=meshes.every(bench.db))
 
     @api.post("/meshes", responses={200: JobView, 413: Problem})
-    def send_mesh(query: UploadQuery) -> dict[str, object]:
-        return bench.take_mesh(request.stream, name=query.name).model_dump()
+    def send_mesh(query: UploadQuery) -> JobView:
+        return bench.take_mesh(request.stream, name=query.name)
 
     @api.get("/meshes/taken/<job_id>", responses={200: MeshTaken})
-    def mesh_taken(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, MeshTaken).model_dump()
+    def mesh_taken(path: JobPath) -> MeshTaken:
+        return bench.jobs.result(path.job_id, MeshTaken)
 
     @api.post("/meshes/<mesh_id>/stand", responses={200: Standing})
-    def stand_mesh(path: MeshPath, query: UpQuery) -> dict[str, object]:
-        return Standing(job=bench.stand(path.mesh_id, query.up)).model_dump()
+    def stand_mesh(path: MeshPath, query: UpQuery) -> Standing:
+        return Standing(job=bench.stand(path.mesh_id, query.up))
 
     @api.get("/meshes/<mesh_id>/picture.png", responses={200: None})
     def mesh_picture(path: MeshPath, query: UpQuery) -> Response:
@@ -122,16 +123,16 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return send_file(meshes.opened(bench.db, path.mesh_id), mimetype=BYTES)
 
     @api.post("/demo", responses={201: PlanView})
-    def open_demo() -> tuple[dict[str, object], int]:
-        return saltgate.load(bench.db).model_dump(), 201
+    def open_demo() -> tuple[PlanView, int]:
+        return saltgate.load(bench.db), 201
 
     @api.get("/stand-ins", responses={200: StandInList})
-    def list_stand_ins() -> dict[str, object]:
-        return stand_ins().model_dump()
+    def list_stand_ins() -> StandInList:
+        return stand_ins()
 
     @api.post("/stand-ins/<identity>", responses={201: StandIn})
-    def use_stand_in(path: StandInPath, query: SizeQuery) -> tuple[dict[str, object], int]:
-        return stand_in(bench.db, path.identity, size=query.size).model_dump(), 201
+    def use_stand_in(path: StandInPath, query: SizeQuery) -> tuple[StandIn, int]:
+        return stand_in(bench.db, path.identity, size=query.size), 201
 
     @api.get("/stand-ins/<identity>/picture.webp", responses={200: None})
     def stand_in_picture(path: StandInPath) -> Response:
@@ -141,11 +142,15 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
             headers={"Cache-Control": "private, max-age=86400"},
         )
 
+
+def _show_pieces(api: APIBlueprint, bench: Bench) -> None:
+    """Prepared pieces: shape, colours and parts."""
+
     @api.post("/pieces", responses={200: Prepared})
-    def prepare_piece(body: PrepareBody) -> dict[str, object]:
+    def prepare_piece(body: PrepareBody) -> Prepared:
         meshes.require(bench.db, body.piece.mesh)
         key, job = bench.prepare(body.piece)
-        return Prepared(key=key, job=job).model_dump()
+        return Prepared(key=key, job=job)
 
     @api.get("/pieces/<key>/geometry", responses={200: None})
     def geometry(path: KeyPath) -> Response:
@@ -171,15 +176,13 @@ def piece_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         )
 
     @api.post("/parts/advice", responses={200: JobView})
-    def advise(body: PlanBody) -> dict[str, object]:
-        return bench.advise(body.plan).model_dump()
+    def advise(body: PlanBody) -> JobView:
+        return bench.advise(body.plan)
 
     @api.get("/parts/advice/<job_id>", responses={200: AdviceList})
-    def advice_found(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, AdviceList).model_dump()
+    def advice_found(path: JobPath) -> AdviceList:
+        return bench.jobs.result(path.job_id, AdviceList)
 
     @api.post("/parts/split", responses={200: PartList})
-    def split_part(body: SplitBody) -> dict[str, object]:
-        return split(body, bench.on(body.plan)).model_dump()
-
-    return api
+    def split_part(body: SplitBody) -> PartList:
+        return split(body, bench.on(body.plan))

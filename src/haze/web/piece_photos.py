@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
@@ -18,7 +18,7 @@ from haze.service.cards.piece_photos import (
 from haze.service.forms.wire import Identity
 from haze.service.plan import plans
 from haze.web.plans import PlanPath
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 
 class PiecePhotoPath(BaseModel):
@@ -32,23 +32,16 @@ class OfPlan(BaseModel):
 def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api for photos of pieces."""
     db = bench.db
-    api = APIBlueprint(
-        "piece photos",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="cards")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
+    api = route_group("piece photos", documented=documented, tag="cards")
 
     @api.get("/piece-photos", responses={200: PiecePhotos})
-    def all_piece_photos() -> dict[str, object]:
-        return photos.piece_photos(db).model_dump()
+    def all_piece_photos() -> PiecePhotos:
+        return photos.piece_photos(db)
 
     @api.post("/piece-photos", responses={200: PiecePhotoView})
-    def add_piece_photo(query: OfPlan) -> dict[str, object]:
+    def add_piece_photo(query: OfPlan) -> PiecePhotoView:
         plans.open_plan(db, query.plan)
-        return photos.take_in_piece(db, query.plan, request.get_data()).model_dump()
+        return photos.take_in_piece(db, query.plan, request.get_data())
 
     @api.get("/piece-photos/<photo_id>.jpg", responses={200: None})
     def one_piece_photo(path: PiecePhotoPath) -> Response:
@@ -57,9 +50,9 @@ def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(image, mimetype="image/jpeg", headers=headers)
 
     @api.post("/piece-photos/<photo_id>/compare", responses={200: PiecePhotoView})
-    def compare_piece(path: PiecePhotoPath, body: Marks) -> dict[str, object]:
+    def compare_piece(path: PiecePhotoPath, body: Marks) -> PiecePhotoView:
         plan = plans.open_plan(db, photos.piece_photo_row(db, path.photo_id).plan).plan
-        return photos.compare(db, path.photo_id, body, plan, bench.on(plan)).model_dump()
+        return photos.compare(db, path.photo_id, body, plan, bench.on(plan))
 
     @api.get("/piece-photos/<photo_id>/planned.png", responses={200: None})
     def planned_over_photo(path: PiecePhotoPath) -> Response:
@@ -75,9 +68,9 @@ def piece_photos_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
     @api.post("/plans/<plan_id>/piece-stand-in", responses={200: PiecePhotoView})
-    def stand_in_piece(path: PlanPath, body: PieceStandIn) -> dict[str, object]:
+    def stand_in_piece(path: PlanPath, body: PieceStandIn) -> PiecePhotoView:
         plan = plans.open_plan(db, path.plan_id).plan
         on = bench.on(plan)
-        return photos.piece_stand_in(db, path.plan_id, plan, on, body).model_dump()
+        return photos.piece_stand_in(db, path.plan_id, plan, on, body)
 
     return api

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, TypeVar
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.core.plan.coat import Coat
@@ -32,7 +32,7 @@ from haze.service.plan.whole import PlanWorkings, worked_out
 from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.news import sent_by
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 V = TypeVar("V", PlanView, PlanSummary)
 
@@ -90,24 +90,28 @@ class Emptied(BaseModel):
     deleted: int
 
 
+def _announced(bench: Bench, changed: V) -> V:
+    """Tell every page."""
+    bench.news.tell(changed.id, changed.version, by=sent_by())
+    return changed
+
+
 def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/plans."""
-    api = APIBlueprint(
-        "plans",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="plans")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 409: Problem, 422: Problem},
-    )
+    api = route_group("plans", documented=documented, refuses=(404, 409, 422))
+
+    _keep_plans(api, bench)
+    _work_out_plans(api, bench)
+    _lay_plans(api, bench)
+    return api
+
+
+def _keep_plans(api: APIBlueprint, bench: Bench) -> None:
+    """Listing, opening, saving, undo and the trash."""
     db = bench.db
 
-    def announced(changed: V) -> V:
-        bench.news.tell(changed.id, changed.version, by=sent_by())
-        return changed
-
     @api.get("/plans", responses={200: PlanList})
-    def list_plans() -> dict[str, object]:
+    def list_plans() -> PlanList:
         found = plans.every(db)
         bench.summarise_sessions()
         sessions = done_so_far(db)
@@ -115,127 +119,132 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
             one.pictured = bench.cache.known(one.piece_key)
             one.stands = bench.stands(one)
             one.done = sessions.get(one.id)
-        shown = PlanList(
+        return PlanList(
             plans=found,
             trashed=plans.in_trash(db),
             damaged=plans.damaged(db),
             unused_meshes=plans.unused_meshes(db),
         )
-        return shown.model_dump()
 
     @api.post("/plans", responses={201: PlanView})
-    def start_plan(body: NewPlan) -> tuple[dict[str, object], int]:
-        return start(db, body).model_dump(), 201
+    def start_plan(body: NewPlan) -> tuple[PlanView, int]:
+        return start(db, body), 201
 
     @api.post("/plans/copy", responses={201: PlanView})
-    def copy_plan(body: PlanBody) -> tuple[dict[str, object], int]:
-        return plans.copy(db, body.plan).model_dump(), 201
+    def copy_plan(body: PlanBody) -> tuple[PlanView, int]:
+        return plans.copy(db, body.plan), 201
 
     @api.post("/plans/<plan_id>/mend", responses={200: PlanView})
-    def mend_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return announced(plans.mend(db, path.plan_id, version=body.version)).model_dump()
+    def mend_plan(path: PlanPath, body: VersionBody) -> PlanView:
+        return _announced(bench, plans.mend(db, path.plan_id, version=body.version))
 
     @api.delete("/trash", responses={200: Emptied})
-    def empty_trash() -> dict[str, object]:
-        return Emptied(deleted=plans.empty_trash(db)).model_dump()
+    def empty_trash() -> Emptied:
+        return Emptied(deleted=plans.empty_trash(db))
 
     @api.get("/plans/<plan_id>", responses={200: PlanView})
-    def open_plan(path: PlanPath) -> dict[str, object]:
-        return plans.open_plan(db, path.plan_id).model_dump()
+    def open_plan(path: PlanPath) -> PlanView:
+        return plans.open_plan(db, path.plan_id)
 
     @api.get("/plans/<plan_id>/versions", responses={200: VersionList})
-    def list_versions(path: PlanPath) -> dict[str, object]:
-        return VersionList(versions=plans.versions(db, path.plan_id)).model_dump()
+    def list_versions(path: PlanPath) -> VersionList:
+        return VersionList(versions=plans.versions(db, path.plan_id))
 
     @api.get("/plans/<plan_id>/versions/<number>", responses={200: Plan})
-    def open_version(path: VersionPath) -> dict[str, object]:
-        return plans.at_version(db, path.plan_id, path.number).model_dump(mode="json")
+    def open_version(path: VersionPath) -> Plan:
+        return plans.at_version(db, path.plan_id, path.number)
 
     @api.put("/plans/<plan_id>", responses={200: PlanView})
-    def save_plan(path: PlanPath, body: SaveBody) -> dict[str, object]:
+    def save_plan(path: PlanPath, body: SaveBody) -> PlanView:
         saved = plans.save(db, path.plan_id, version=body.version, plan=body.plan, what=body.what)
-        return announced(saved).model_dump()
+        return _announced(bench, saved)
 
     @api.post("/plans/<plan_id>/undo", responses={200: PlanView})
-    def undo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return announced(plans.undo(db, path.plan_id, version=body.version)).model_dump()
+    def undo_plan(path: PlanPath, body: VersionBody) -> PlanView:
+        return _announced(bench, plans.undo(db, path.plan_id, version=body.version))
 
     @api.post("/plans/<plan_id>/redo", responses={200: PlanView})
-    def redo_plan(path: PlanPath, body: VersionBody) -> dict[str, object]:
-        return announced(plans.redo(db, path.plan_id, version=body.version)).model_dump()
+    def redo_plan(path: PlanPath, body: VersionBody) -> PlanView:
+        return _announced(bench, plans.redo(db, path.plan_id, version=body.version))
 
     @api.post("/plans/<plan_id>/trash", responses={200: PlanSummary})
-    def trash_plan(path: PlanPath, body: TrashBody) -> dict[str, object]:
+    def trash_plan(path: PlanPath, body: TrashBody) -> PlanSummary:
         done = plans.put_away(db, path.plan_id, version=body.version, trashed=body.trashed)
-        return announced(done).model_dump()
+        return _announced(bench, done)
 
     @api.put("/plans/<plan_id>/group", responses={200: PlanSummary})
-    def group_plan(path: PlanPath, body: GroupBody) -> dict[str, object]:
-        return announced(plans.put_in_group(db, path.plan_id, group=body.group)).model_dump()
+    def group_plan(path: PlanPath, body: GroupBody) -> PlanSummary:
+        return _announced(bench, plans.put_in_group(db, path.plan_id, group=body.group))
 
     @api.get("/plans/<plan_id>/picture.png", responses={200: None})
     def thumbnail(path: PlanPath) -> Response:
         image = bench.thumbnail(plans.open_plan(db, path.plan_id).plan)
         return Response(image, mimetype="image/png", headers={"Cache-Control": "no-cache"})
 
+
+def _work_out_plans(api: APIBlueprint, bench: Bench) -> None:
+    """What a plan does on its piece, and what would spoil it."""
+
     @api.post("/workings", responses={200: PlanWorkings})
-    def work_out(body: PlanBody) -> dict[str, object]:
-        return worked_out(body.plan, bench.on(body.plan)).model_dump(by_alias=True)
+    def work_out(body: PlanBody) -> PlanWorkings:
+        return worked_out(body.plan, bench.on(body.plan))
 
     @api.post("/smooth", responses={200: MaybeJob})
-    def smooth(body: PlanBody) -> dict[str, object]:
-        return MaybeJob(job=bench.smooth(body.plan)).model_dump()
+    def smooth(body: PlanBody) -> MaybeJob:
+        return MaybeJob(job=bench.smooth(body.plan))
 
     @api.post("/coats/draft", responses={200: Coat})
-    def draft_one(body: NewCoatBody) -> dict[str, object]:
-        return draft(body, bench.shelf().stock).model_dump()
+    def draft_one(body: NewCoatBody) -> Coat:
+        return draft(body, bench.shelf().stock)
 
     @api.post("/sample", responses={200: SampleOut})
-    def sample(body: SampleBody) -> dict[str, object]:
-        return take_sample(body, bench.on(body.plan)).model_dump()
+    def sample(body: SampleBody) -> SampleOut:
+        return take_sample(body, bench.on(body.plan))
 
     @api.post("/findings", responses={200: FindingList})
-    def plan_findings(body: PlanBody) -> dict[str, object]:
-        return look_over(body.plan, bench.on(body.plan)).model_dump()
+    def plan_findings(body: PlanBody) -> FindingList:
+        return look_over(body.plan, bench.on(body.plan))
 
     @api.post("/findings/fix", responses={200: Plan})
-    def fix(body: FixBody) -> dict[str, object]:
-        return fixed(body, bench.shelf()).model_dump()
+    def fix(body: FixBody) -> Plan:
+        return fixed(body, bench.shelf())
+
+
+def _lay_plans(api: APIBlueprint, bench: Bench) -> None:
+    """Schemes, orders of colour and ways to prime, by jobs."""
 
     @api.post("/start", responses={200: JobView})
-    def start_sequence(body: StartBody) -> dict[str, object]:
-        return bench.sequence(body).model_dump()
+    def start_sequence(body: StartBody) -> JobView:
+        return bench.sequence(body)
 
     @api.post("/start/ahead", responses={200: JobView})
-    def sequence_ahead(body: PlanBody) -> dict[str, object]:
-        return bench.sequence_ahead(body.plan).model_dump()
+    def sequence_ahead(body: PlanBody) -> JobView:
+        return bench.sequence_ahead(body.plan)
 
     @api.get("/start/<job_id>", responses={200: StartedOut})
-    def sequence_laid(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, StartedOut).model_dump()
+    def sequence_laid(path: JobPath) -> StartedOut:
+        return bench.jobs.result(path.job_id, StartedOut)
 
     @api.post("/start/orders", responses={200: JobView})
-    def try_orders(body: StartBody) -> dict[str, object]:
-        return bench.orders(body).model_dump()
+    def try_orders(body: StartBody) -> JobView:
+        return bench.orders(body)
 
     @api.get("/start/orders/<job_id>", responses={200: OrdersOut})
-    def orders_laid(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, OrdersOut).model_dump()
+    def orders_laid(path: JobPath) -> OrdersOut:
+        return bench.jobs.result(path.job_id, OrdersOut)
 
     @api.post("/picture", responses={200: None})
     def drawn_plan(body: PictureBody) -> Response:
         return Response(plan_picture(body, bench.on(body.plan)), mimetype="image/png")
 
     @api.post("/priming", responses={200: JobView})
-    def priming(body: PrimingBody) -> dict[str, object]:
-        return bench.priming(body).model_dump()
+    def priming(body: PrimingBody) -> JobView:
+        return bench.priming(body)
 
     @api.get("/priming/<job_id>", responses={200: PrimingOut})
-    def priming_compared(path: JobPath) -> dict[str, object]:
-        return bench.jobs.result(path.job_id, PrimingOut).model_dump()
+    def priming_compared(path: JobPath) -> PrimingOut:
+        return bench.jobs.result(path.job_id, PrimingOut)
 
     @api.post("/priming/picture", responses={200: None})
     def priming_image(body: PrimingPictureBody) -> Response:
         return Response(bench.priming_picture(body), mimetype="image/png")
-
-    return api

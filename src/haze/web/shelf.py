@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.core.plan.base import Identity
@@ -27,7 +27,7 @@ from haze.service.shelf.shelf import (
     ShelfScreen,
     ThinnerOnShelf,
 )
-from haze.web.problems import Problem
+from haze.web.routes import route_group
 
 BACK_UP = "It is more than a month since you last backed up: Settings, Back up now."
 
@@ -64,63 +64,69 @@ class ImportQuery(BaseModel):
 
 def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes for what stands on the shelf, and for settings."""
-    api = APIBlueprint(
-        "shelf",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="shelf")],
-        doc_ui=documented,
-        abp_responses={404: Problem, 422: Problem},
-    )
+    api = route_group("shelf", documented=documented)
+    _keep_shelf(api, bench)
+    _bring_in_and_out(api, bench)
+    _keep_settings(api, bench)
+    return api
+
+
+def _keep_shelf(api: APIBlueprint, bench: Bench) -> None:
+    """Paints and gear, with undo and trash."""
     db = bench.db
 
     @api.get("/shelf", responses={200: Shelf})
-    def shelf() -> dict[str, object]:
-        return shelves.shelf_of(db).model_dump()
+    def shelf() -> Shelf:
+        return shelves.shelf_of(db)
 
     @api.get("/shelf/screen", responses={200: ShelfScreen})
-    def shelf_screen() -> dict[str, object]:
-        return shelves.screen(db).model_dump()
+    def shelf_screen() -> ShelfScreen:
+        return shelves.screen(db)
 
     @api.put("/shelf/paint", responses={200: Chip})
-    def put_paint(body: PaintOnShelf) -> dict[str, object]:
-        return shelves.put_paint(db, body).model_dump()
+    def put_paint(body: PaintOnShelf) -> Chip:
+        return shelves.put_paint(db, body)
 
     @api.post("/shelf/bulk", responses={200: ShelfScreen})
-    def change_many(body: BulkChange) -> dict[str, object]:
-        return shelves.change_many(db, body).model_dump()
+    def change_many(body: BulkChange) -> ShelfScreen:
+        return shelves.change_many(db, body)
 
     @api.post("/shelf/trash", responses={200: ShelfScreen})
-    def put_away(body: IdsBody) -> dict[str, object]:
-        return shelves.put_away(db, list(body.ids), trashed=body.trashed).model_dump()
+    def put_away(body: IdsBody) -> ShelfScreen:
+        return shelves.put_away(db, list(body.ids), trashed=body.trashed)
 
     @api.delete("/shelf/trash", responses={200: ShelfScreen})
-    def empty_shelf_trash() -> dict[str, object]:
-        return shelves.empty_trash(db).model_dump()
+    def empty_shelf_trash() -> ShelfScreen:
+        return shelves.empty_trash(db)
 
     @api.post("/shelf/undo", responses={200: ShelfScreen})
-    def undo_on_shelf() -> dict[str, object]:
-        return shelves.undo(db).model_dump()
+    def undo_on_shelf() -> ShelfScreen:
+        return shelves.undo(db)
 
     @api.post("/shelf/redo", responses={200: ShelfScreen})
-    def redo_on_shelf() -> dict[str, object]:
-        return shelves.redo(db).model_dump()
+    def redo_on_shelf() -> ShelfScreen:
+        return shelves.redo(db)
 
     @api.put("/shelf/thinner", responses={200: ShelfScreen})
-    def put_thinner(body: ThinnerOnShelf) -> dict[str, object]:
-        return shelves.put_thinner(db, body).model_dump()
+    def put_thinner(body: ThinnerOnShelf) -> ShelfScreen:
+        return shelves.put_thinner(db, body)
 
     @api.put("/shelf/airbrush", responses={200: ShelfScreen})
-    def put_airbrush(body: AirbrushUsed) -> dict[str, object]:
-        return shelves.put_airbrush(db, body).model_dump()
+    def put_airbrush(body: AirbrushUsed) -> ShelfScreen:
+        return shelves.put_airbrush(db, body)
 
     @api.put("/shelf/compressor", responses={200: ShelfScreen})
-    def put_compressor(body: Compressor) -> dict[str, object]:
-        return shelves.put_compressor(db, body).model_dump()
+    def put_compressor(body: Compressor) -> ShelfScreen:
+        return shelves.put_compressor(db, body)
 
     @api.delete("/shelf/<what>/<gear_id>", responses={200: ShelfScreen})
-    def drop_gear(path: GearPath) -> dict[str, object]:
-        return shelves.drop_gear(db, path.what, path.gear_id).model_dump()
+    def drop_gear(path: GearPath) -> ShelfScreen:
+        return shelves.drop_gear(db, path.what, path.gear_id)
+
+
+def _bring_in_and_out(api: APIBlueprint, bench: Bench) -> None:
+    """Tables, palettes and a photo."""
+    db = bench.db
 
     @api.get("/shelf/shelf.csv", responses={200: None})
     def shelf_csv() -> Response:
@@ -131,31 +137,34 @@ def shelf_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
         return _file(files.export_palette(db), "text/plain; charset=utf-8", "shelf.gpl")
 
     @api.post("/shelf/csv", responses={200: ImportPreview})
-    def import_csv(query: ImportQuery) -> dict[str, object]:
-        return files.import_csv(db, request.get_data(), apply=query.apply).model_dump()
+    def import_csv(query: ImportQuery) -> ImportPreview:
+        return files.import_csv(db, request.get_data(), apply=query.apply)
 
     @api.post("/shelf/palette", responses={200: ImportPreview})
-    def import_palette(query: ImportQuery) -> dict[str, object]:
-        return files.import_palette(db, request.get_data(), apply=query.apply).model_dump()
+    def import_palette(query: ImportQuery) -> ImportPreview:
+        return files.import_palette(db, request.get_data(), apply=query.apply)
 
     @api.post("/shelf/photo", responses={200: PickOut})
-    def photo(query: PhotoPick) -> dict[str, object]:
-        return pick_from_photo(request.get_data(), query).model_dump()
+    def photo(query: PhotoPick) -> PickOut:
+        return pick_from_photo(request.get_data(), query)
+
+
+def _keep_settings(api: APIBlueprint, bench: Bench) -> None:
+    """Settings."""
+    db = bench.db
 
     def notices() -> list[str]:
         return [*bench.notices, *([BACK_UP] if backup_due(db) else [])]
 
     @api.get("/settings", responses={200: SettingsView})
-    def read_settings() -> dict[str, object]:
-        return SettingsView(settings=settings.read(db), notices=notices()).model_dump()
+    def read_settings() -> SettingsView:
+        return SettingsView(settings=settings.read(db), notices=notices())
 
     @api.put("/settings", responses={200: SettingsView})
-    def write_setting(body: SettingBody) -> dict[str, object]:
+    def write_setting(body: SettingBody) -> SettingsView:
         done = settings.write(db, body.name, body.value)
         bench.devices.switch(on=done["devices"] == "simulated")
-        return SettingsView(settings=done, notices=notices()).model_dump()
-
-    return api
+        return SettingsView(settings=done, notices=notices())
 
 
 def _file(data: bytes, kind: str, name: str) -> Response:

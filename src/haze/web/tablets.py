@@ -6,14 +6,15 @@ from collections.abc import Iterator
 from html import escape
 
 from flask import Flask, Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from haze.service.bench import Bench
 from haze.service.booth.tablets import Tablets, TabletsView, WrongCodeError
 from haze.service.forms.wire import Identity
 from haze.web.events import CLIENT
-from haze.web.problems import Problem, problem
+from haze.web.problems import problem
+from haze.web.routes import route_group
 
 COOKIE = "haze-tablet"
 OUTSIDE = "haze.outside"  # in the environment of every request that came through the door
@@ -116,25 +117,18 @@ def _page(code: str, said: str = "", *, status: int = 200) -> Response:
 
 def tablets_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     """Routes under /api/tablets, for the desk."""
-    api = APIBlueprint(
-        "tablets",
-        __name__,
-        url_prefix="/api",
-        abp_tags=[Tag(name="tablets")],
-        doc_ui=documented,
-        abp_responses={403: Problem, 404: Problem, 422: Problem},
-    )
+    api = route_group("tablets", documented=documented, refuses=(403, 404, 422))
 
     @api.get("/tablets", responses={200: TabletsView})
-    def all_tablets() -> dict[str, object]:
-        return bench.tablets.view().model_dump()
+    def all_tablets() -> TabletsView:
+        return bench.tablets.view()
 
     @api.post("/tablets/code", responses={200: TabletsView})
-    def new_code() -> dict[str, object]:
-        return bench.tablets.new_code().model_dump()
+    def new_code() -> TabletsView:
+        return bench.tablets.new_code()
 
     @api.delete("/tablets/<tablet_id>", responses={200: TabletsView})
-    def revoke(path: TabletPath) -> dict[str, object]:
-        return bench.tablets.revoke(path.tablet_id).model_dump()
+    def revoke(path: TabletPath) -> TabletsView:
+        return bench.tablets.revoke(path.tablet_id)
 
     return api
