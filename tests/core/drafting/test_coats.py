@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields, replace
 from math import ceil
 
 import numpy as np
@@ -10,24 +10,20 @@ import pytest
 
 from haze.core.drafting.coats import (
     GROUND,
-    LAID_OF,
     LEAST_GROUND_PASSES,
     MOST_PASSES,
-    _found_recipe,
-    close_recipe_for,
     draft_coat,
     drafted,
     every_side,
-    find_ahead,
     first_coats,
-    pass_left,
-    passes_to_cover,
-    recipe_for,
     rung_coat,
     usual_stations,
 )
-from haze.core.drafting.stock import Stock, own_thinner
-from haze.core.errors import NoRecipeError
+from haze.core.drafting.recipes import (
+    Cup,
+    pass_left,
+)
+from haze.core.drafting.stock import Stock
 from haze.core.light.stations import Station, deposit
 from haze.core.mesh.mesh import PreparedMesh
 from haze.core.plan.coat import Aim, Coat
@@ -35,6 +31,7 @@ from haze.core.plan.lights import KeyLight
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import AirbrushUsed, PaintUsed
 from haze.core.plan.piece import Room
+from haze.core.plan.roles import TaskName
 from haze.core.plan.schools import Schools
 from haze.core.spray.calibrate import Belief, PaintThrough
 from helpers import coat, outcome_of, plan
@@ -44,24 +41,12 @@ ONE = [Station(40, 45, 15)]
 SIDES = ((0, -1, 0), (-1, 0, 0), (0, 1, 0), (1, 0, 0))
 
 
-def draft(stock: Stock, paint: PaintUsed, task: str, stations=ONE, **more: object) -> Coat:  # type: ignore[no-untyped-def]
-    given = {
-        "thinner": stock.thinners[1],
-        "airbrush": BRUSH,
-        "room": Room(),
-        "schools": Schools(),
-        "over": "#17181a",
-    }
-    return draft_coat("c", task=task, paint=paint, stations=stations, **(given | more))  # type: ignore[arg-type]
-
-
-def test_white_takes_more_passes_over_black_than_over_grey() -> None:
-    white = coat(kind="white").paint.model_copy(update={"masstone": "#f3f2ec"})
-    over_black = passes_to_cover(white, over="#101010", dry_film_um=3)
-    assert over_black > passes_to_cover(white, over="#b0b0b0", dry_film_um=3)
-    assert passes_to_cover(white, over="#101010", dry_film_um=6) == ceil(over_black / 2) or (
-        passes_to_cover(white, over="#101010", dry_film_um=6) < over_black
-    )
+def draft(stock: Stock, paint: PaintUsed, task: TaskName, stations=ONE, **more: object) -> Coat:  # type: ignore[no-untyped-def]
+    cup = Cup(paint, task, stock.thinners[1], BRUSH, Room(), Schools(), "#17181a")
+    names = {field.name for field in fields(Cup)}
+    cup = replace(cup, **{k: v for k, v in more.items() if k in names})  # type: ignore[arg-type]
+    rest = {k: v for k, v in more.items() if k not in names}
+    return draft_coat("c", cup, stations=stations, **rest)  # type: ignore[arg-type]
 
 
 def test_a_coat_lays_at_least_the_film_it_is_asked_for(
@@ -107,23 +92,6 @@ def test_an_aimed_coat_has_its_passes_on_the_aim_and_comes_near(
     assert aimed.spray.distance_mm < swept.spray.distance_mm
 
 
-def test_what_cannot_be_sprayed_clean_says_what_would_help(
-    stock: Stock, paint: dict[str, PaintUsed]
-) -> None:
-    given = {
-        "task": "metal",
-        "thinner": stock.thinners[1],
-        "airbrush": AirbrushUsed(id="f", name="Fine", needle_mm=0.1),
-        "room": Room(),
-        "schools": Schools(),
-        "over": "#17181a",
-    }
-    for choose in (recipe_for, close_recipe_for):
-        with pytest.raises(NoRecipeError, match="Try ") as told:
-            choose(paint["Bright Steel"], **given)  # type: ignore[arg-type]
-        assert told.value.field == "spray"
-
-
 def test_grounds_and_varnishes_come_from_all_round_the_others_from_the_light() -> None:
     key = KeyLight(azimuth_deg=70, elevation_deg=30, softness_deg=12)
     assert usual_stations("prime", key) == list(GROUND)
@@ -144,30 +112,6 @@ def test_a_drafted_coat_has_an_id_of_its_own(stock: Stock, paint: dict[str, Pain
     )
     assert one.id not in {"rung", "rung-2"}
     assert one.thinner.kind == "acrylic_thinner"
-
-
-@pytest.mark.parametrize("aimed", [False, True])
-def test_a_pass_leaves_what_the_drafted_coat_will(
-    aimed: bool, stock: Stock, paint: dict[str, PaintUsed]
-) -> None:
-    grey = next(iter(paint.values()))
-    before = plan(coat())
-    each = pass_left(before, stock, grey, "rung", over="#17181a", aimed=aimed)
-    laid = drafted(
-        before,
-        stock,
-        stem="rung",
-        task="rung",
-        paint=grey,
-        stations=[Station(40, 45, 15)],
-        over="#17181a",
-        aim=Aim(field="panels", margin_mm=3) if aimed else None,
-        each_um=3 * each.film_um,
-    )
-    outcome = outcome_of(laid)
-    assert each.film_um == pytest.approx(float(outcome.dry_film_um))
-    assert each.splat_um == pytest.approx(float(outcome.splat_dry_um))
-    assert laid.most_passes == 3
 
 
 def test_a_rung_is_called_by_its_mix_most_first(stock: Stock, paint: dict[str, PaintUsed]) -> None:
@@ -215,40 +159,6 @@ def test_a_ground_coat_lands_as_much_on_every_side(
     by_side = [landed[ball.normals @ np.array(d) > 0.9].mean() for d in SIDES]
     assert max(by_side) < 1.1 * min(by_side)
     assert landed[ball.normals[:, 2] > 0.9].mean() > 0.75 * landed[level].mean()
-
-
-def test_recipes_found_ahead_are_those_a_sequence_asks_for(stock: Stock) -> None:
-    rainy = Room(temperature_c=17.0, humidity_pct=71.0)
-    started = plan().model_copy(update={"room": rainy})
-    find_ahead(started, stock)
-    before = _found_recipe.cache_info().misses
-    kinds = {p.kind: p for p in stock.paints}
-    asked = [(kind, task) for kind, tasks in LAID_OF.items() for task in tasks if kind in kinds]
-    assert len(asked) > 5
-    for kind, task in asked:
-        for over in ("#101010", "#808080", "#f0f0f0"):
-            recipe_for(
-                kinds[kind],
-                task=task,
-                thinner=own_thinner(kinds[kind], stock),
-                airbrush=started.airbrush,
-                room=rainy,
-                schools=started.schools,
-                over=over,
-            )
-    assert _found_recipe.cache_info().misses == before
-
-
-def test_finding_ahead_stops_when_told(stock: Stock) -> None:
-    told: list[float] = []
-
-    def stop(done: float) -> bool:
-        told.append(done)
-        return len(told) < 3
-
-    find_ahead(plan().model_copy(update={"room": Room(temperature_c=16.0)}), stock, progress=stop)
-    assert told == sorted(told)
-    assert len(told) == 3
 
 
 def test_a_draft_hears_what_trials_say_of_its_paint(stock: Stock) -> None:

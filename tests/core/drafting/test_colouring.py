@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from haze.core.drafting.coats import Pass
 from haze.core.drafting.colouring import Coloured, Surroundings, coloured
+from haze.core.drafting.recipes import Pass
 from haze.core.drafting.sites import BASE, EVERY, MIDDLE, PANELS, PLACES
 from haze.core.drafting.stock import Stock, palette_of
 from haze.core.errors import NoRecipeError, NothingFitsError

@@ -12,8 +12,8 @@ from typing import Protocol
 import numpy as np
 
 from haze.core.arrays import Array, Floats, Mask
-from haze.core.drafting.coats import Pass
 from haze.core.drafting.pools import Pools
+from haze.core.drafting.recipes import Pass
 from haze.core.drafting.sites import END, EVERY, PANELS, PLACES, Places, Sites
 from haze.core.drafting.slots import ORDERS, SHARED, Open, Over, task_of
 from haze.core.drafting.stock import Stock

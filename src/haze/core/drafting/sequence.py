@@ -15,8 +15,9 @@ import numpy as np
 from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
-from haze.core.drafting.coats import GROUND, Pass, drafted, pass_left
+from haze.core.drafting.coats import GROUND, drafted
 from haze.core.drafting.colouring import GLAZED, Coloured, Layer, Surroundings, coloured
+from haze.core.drafting.recipes import Pass, pass_left
 from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, TOP, Places, Sites
 from haze.core.drafting.stock import Stock, pick, varnish_of
 from haze.core.drafting.targets import wanted_colours

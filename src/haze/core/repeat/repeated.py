@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection
 from dataclasses import dataclass, field
 
-from haze.core.drafting.coats import schools_for, spray_of
+from haze.core.drafting.recipes import schools_for, spray_of
 from haze.core.drafting.stock import Stock, own_thinner
 from haze.core.errors import NothingFitsError
 from haze.core.onpiece.painting import Spraying, sprayed_by

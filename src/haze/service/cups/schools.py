@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from haze.core.day.hands import coat_hands_s
-from haze.core.drafting.coats import spray_of
+from haze.core.drafting.recipes import spray_of
 from haze.core.plan.base import Identity
 from haze.core.plan.coat import Coat, SprayAt
 from haze.core.plan.document import Plan

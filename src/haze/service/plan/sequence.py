@@ -7,7 +7,7 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field
 
-from haze.core.drafting.coats import find_ahead
+from haze.core.drafting.recipes import find_ahead
 from haze.core.drafting.sequence import Answers, What, start_sequence
 from haze.core.drafting.sites import MIDDLE
 from haze.core.drafting.targets import wanted_colours

@@ -7,7 +7,8 @@ from typing import TypeVar
 from pydantic import Field
 
 from haze.core.drafting.coats import draft_coat, first_coats, usual_stations
-from haze.core.drafting.stock import Stock, own_thinner
+from haze.core.drafting.recipes import Cup
+from haze.core.drafting.stock import Stock
 from haze.core.errors import NothingFitsError
 from haze.core.mesh.frame import UpAxis, default_show
 from haze.core.onpiece.lighting import preset
@@ -113,16 +114,10 @@ def draft(body: NewCoatBody, stock: Stock) -> Coat:
     Without a thinner it takes the shelf's own for its paint.
     """
     plan = body.plan
+    over = ground_under(plan, body.after)
     return draft_coat(
         body.id,
-        task=body.task,
-        paint=body.paint,
-        thinner=body.thinner or own_thinner(body.paint, stock),
-        airbrush=plan.airbrush,
-        room=plan.room,
-        schools=plan.schools,
+        Cup.of(plan, stock, body.paint, body.task, over=over, thinner=body.thinner),
         stations=usual_stations(body.task, plan.key_light),
-        over=ground_under(plan, body.after),
         aim=body.aim,
-        latents=stock.latents_of(body.paint, plan.airbrush),
     )
