@@ -47,7 +47,7 @@ const hose = computed(() => {
   return `M${top.join(' L')} L${bottom.join(' L')} Z`;
 });
 const minds = computed<Partial<Record<StepId, number>>>(() => ({
-  coats: store.findings.filter((f) => f.sign !== 'clean').length,
+  coats: store.findings.length,
   cups: store.workings?.to_mind ?? 0,
 }));
 </script>

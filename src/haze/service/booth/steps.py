@@ -18,7 +18,7 @@ from haze.core.day.runsheet import trial_words
 from haze.core.day.schedule.problem import CUP_ML, DAY_MIN, Entry, Task, timing
 from haze.core.plan.coat import Coat, HandStep, MixPart, SprayAt, StationAt
 from haze.core.plan.document import Plan
-from haze.core.rules.cautions import plan_cautions, step_cautions
+from haze.core.rules.cautions import Caution, plan_cautions, step_cautions
 from haze.service.booth.pressed import Pressed
 from haze.service.booth.step_id import StepId, Stretch
 from haze.service.cups.setting import AssessIn, asked_of
@@ -26,7 +26,6 @@ from haze.service.cups.trials import AirbrushNamed, PaintNamed
 from haze.service.day.document import CLOSE_MIN, OPEN_MIN
 from haze.service.day.drawn import LaidDay
 from haze.service.day.lanes import Group, part_of_step
-from haze.service.forms.wire import CautionView
 from haze.service.piece.layers import LayerView
 from haze.service.piece.onpiece import OnPiece
 
@@ -97,7 +96,7 @@ class BoothStep(BaseModel):
     spray: SprayAt | None = None
     hold: HoldView | None = None
     cup: list[str] = []
-    cautions: list[CautionView] = []
+    cautions: list[Caution] = []
     sides: list[str] = []
     parts: list[PartShare] = []
     after: AfterView | None = None
@@ -235,7 +234,7 @@ def _open(booth: BoothDay, day: int, begin: float) -> BoothStep:
         count=1,
         unit="step",
         which=[],
-        cautions=CautionView.all_of(cautions),
+        cautions=list(cautions),
     )
 
 
@@ -277,7 +276,7 @@ def _sprayed(
             coat.mix.name,
             cup=poured,
             words=more,
-            cautions=CautionView.all_of(step_cautions(coat)),
+            cautions=list(step_cautions(coat)),
             **setting,
         )
         mixed = [MixPart(paint=coat.paint, drops=coat.drops), *coat.also] if coat.also else []
@@ -432,7 +431,7 @@ def _by_hand(made: _Stretch, step: HandStep) -> BoothStep:
         "hand",
         step.name,
         words=[made.group.of.tasks[made.e.step].words],
-        cautions=CautionView.all_of(step_cautions(step)),
+        cautions=list(step_cautions(step)),
         **_by_copy(made),
     )
 

@@ -42,20 +42,12 @@ NOT_SURE = (
 MISSED_BY, LEAST_MISSED = 1.3, 0.002  # of what points miss by, and of the piece's size (judged)
 
 
-class EndsOut(Kept):
-    """Lightness [L*] of the lightest, the middle and the darkest part."""
-
-    light: float
-    middle: float
-    dark: float
-
-
 class RegionOut(Kept):
     """A part of the piece: planned and seen, how sure [L*], the share of it shown, what to do."""
 
     part: str
-    planned: EndsOut
-    seen: EndsOut
+    planned: Ends
+    seen: Ends
     unsure: float
     share: float
     sign: Literal["clean", "mind", "unknown"]
@@ -159,8 +151,8 @@ def _region(one: Region, name: str, plan: Plan, on: OnPiece) -> RegionOut:
         )
     return RegionOut(
         part=name,
-        planned=_ends_out(one.planned),
-        seen=_ends_out(one.seen),
+        planned=one.planned,
+        seen=one.seen,
         unsure=float(np.hypot(one.unsure, one.wander.light)),
         share=one.share,
         sign="mind" if words else ("unknown" if _off(one) else "clean"),
@@ -172,10 +164,6 @@ def _off(one: Region) -> bool:
     """Whether something differs by more than an eye would pass over, sure or not."""
     pairs = zip(astuple(one.planned), astuple(one.seen), strict=True)
     return any(abs(planned - painted) > PASSED_OVER for planned, painted in pairs)
-
-
-def _ends_out(ends: Ends) -> EndsOut:
-    return EndsOut(light=ends.light, middle=ends.middle, dark=ends.dark)
 
 
 def _more_light(one: Region, plan: Plan, on: OnPiece) -> str:

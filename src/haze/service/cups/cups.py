@@ -28,7 +28,7 @@ from haze.core.onpiece.painting import Spraying
 from haze.core.plan.coat import Coat, StationAt
 from haze.core.plan.document import Plan
 from haze.core.plan.roles import TaskName, recipe_task
-from haze.core.rules.cautions import coat_cautions
+from haze.core.rules.cautions import Caution, coat_cautions
 from haze.core.spray.footprint import footprint_sigma_mm
 from haze.core.spray.recipe import Margin, margins
 from haze.core.spray.tasks import task_of
@@ -36,7 +36,6 @@ from haze.core.spray.unsure import in_turn, prior_of_paint
 from haze.core.units import psi_to_bar
 from haze.service.cups.overspray import OversprayView, overspray_of
 from haze.service.cups.setting import AssessIn, AssessOut, asked_of, assessment
-from haze.service.forms.wire import CautionView
 from haze.service.piece.layers import LayerView
 from haze.service.piece.onpiece import OnPiece
 from haze.service.work.memo import Memo
@@ -109,7 +108,7 @@ class CoatWorkings(BaseModel):
     hands_s: float
     cup: CupView
     waits: WaitsView
-    cautions: list[CautionView]
+    cautions: list[Caution]
     cleaning: CleaningView
     stations: list[StationView]
     aim_words: str | None
@@ -212,7 +211,7 @@ def coat_workings(
             touch_dry_blown_s=waits.touch_dry_blown_s,
             recoat_s=waits.recoat_s,
         ),
-        cautions=CautionView.all_of(coat_cautions(coat)),
+        cautions=list(coat_cautions(coat)),
         cleaning=CleaningView.model_validate(
             cleaning(coat, next_sprayed(plan, coat)), from_attributes=True
         ),

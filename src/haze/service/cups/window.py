@@ -12,7 +12,7 @@ from haze.core.spray.calibrate import Belief, believed
 from haze.core.spray.model import RISKS
 from haze.core.spray.setting import RANGES
 from haze.core.spray.tasks import SCHOOLS, box_of, task_of
-from haze.core.spray.window import LEAST_STEPS, MOST_STEPS, Axis, window
+from haze.core.spray.window import LEAST_STEPS, MOST_STEPS, Axis, Word, window
 from haze.service.cups.setting import AssessIn, setting_of
 
 Knob = Literal[
@@ -49,14 +49,6 @@ class WindowIn(AssessIn):
     task: Literal["prime", "cover", "light", "rung", "veil", "metal", "varnish"] | None = None
 
 
-class WordOut(BaseModel):
-    """Where the name of a region stands, 0 to 1 on both axes, and its share of the window."""
-
-    across: float
-    up: float
-    share: float
-
-
 class SchoolField(BaseModel):
     """What a school uses of the two knobs here; an end beyond the window is cut off."""
 
@@ -86,7 +78,7 @@ class WindowOut(BaseModel):
     dust_share: Grid
     no_flow_share: Grid
     clean_share: Grid
-    words: dict[str, WordOut]
+    words: dict[str, Word]
     schools: list[SchoolField]
 
 
@@ -110,10 +102,7 @@ def opened(given: WindowIn, belief: Belief | None = None) -> WindowOut:
         across=across.values.round(6).tolist(),
         up=up.values.round(6).tolist(),
         clean_share=_grid(found.clean_share),
-        words={
-            name: WordOut(across=w.across, up=w.up, share=w.share)
-            for name, w in found.words.items()
-        },
+        words=found.words,
         schools=_schools(given, across, up),
         **{name: _grid(found.risks[name]) for name in RISKS},
         **{f"{name}_share": _grid(found.beyond[name]) for name in RISKS},

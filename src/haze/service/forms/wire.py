@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -15,11 +14,9 @@ from haze.core.film.paint import Opacity, PaintOptics
 from haze.core.plan.base import Digest, Hex, Identity, Strict
 from haze.core.plan.document import Plan
 from haze.core.plan.paint import DropUl, Strength
-from haze.core.rules.cautions import Caution
 from haze.core.spray.constants import PaintKind
 
 __all__ = [
-    "CautionView",
     "Coloured",
     "Digest",
     "FilmLater",
@@ -98,17 +95,3 @@ class FilmLater(Coloured):
 class PouredDrops(BaseModel):
     what: str
     drops: int
-
-
-class CautionView(BaseModel):
-    """A caution where it matters; its sign is told by a word as well."""
-
-    id: str
-    sign: Literal["stop", "mind"]
-    short: str
-    text: str
-
-    @classmethod
-    def all_of(cls, cautions: Iterable[Caution]) -> list[CautionView]:
-        """Cautions as the screens show them."""
-        return [cls(id=c.id, sign=c.sign, short=c.short, text=c.text) for c in cautions]

@@ -60,18 +60,6 @@ class CoatAngles(BaseModel):
     words: str
 
 
-class NearnessView(BaseModel):
-    """How near a plan ends to its light: mean |ΔL*|, and shares within 8 L* of it."""
-
-    mean: float
-    show_share: float
-    share: float
-
-    @classmethod
-    def of(cls, near: Nearness) -> NearnessView:
-        return cls(mean=near.mean, show_share=near.show_share, share=near.share)
-
-
 class AnglesOut(BaseModel):
     """Stations of each coat; how near the plan ends to its light before and after.
 
@@ -80,8 +68,8 @@ class AnglesOut(BaseModel):
     """
 
     coats: list[CoatAngles]
-    before: NearnessView | None = None
-    after: NearnessView | None = None
+    before: Nearness | None = None
+    after: Nearness | None = None
     unsteady_low: float | None = None
     unsteady_high: float | None = None
     words: str
@@ -251,8 +239,8 @@ def _together(
         coats=[
             _found(_sprayed(plan, index), fit, best, number) for number, index in enumerate(chosen)
         ],
-        before=NearnessView.of(before),
-        after=NearnessView.of(after),
+        before=before,
+        after=after,
         unsteady_low=low,
         unsteady_high=high,
         words=near_words(before, after, low, high),

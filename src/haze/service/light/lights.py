@@ -28,12 +28,6 @@ KEEP_CURRENT = "as_planned"
 OPPOSITE = "opposite"
 
 
-class SharesView(BaseModel):
-    lit: float
-    half: float
-    dark: float
-
-
 class MeetingView(BaseModel):
     """Where the first two key lights meet on the show side, and what gets neither."""
 
@@ -48,8 +42,8 @@ class MeetingView(BaseModel):
 class LightStudy(BaseModel):
     """How much of the piece a light plan lights."""
 
-    show: SharesView
-    around: SharesView
+    show: Shares
+    around: Shares
     meeting: MeetingView | None
 
 
@@ -85,10 +79,6 @@ def preset_list() -> PresetList:
     )
 
 
-def _shares(found: Shares) -> SharesView:
-    return SharesView(lit=found.lit, half=found.half, dark=found.dark)
-
-
 def _meeting(first: str, second: str, found: Meeting) -> MeetingView:
     return MeetingView(
         first_name=first,
@@ -122,8 +112,8 @@ def light_study(lights: list[Light], plan: Plan, on: OnPiece) -> LightStudy:
             ),
         )
     return LightStudy(
-        show=_shares(shares(value, area=area, counted=show)),
-        around=_shares(shares(value, area=area, counted=piece.counted)),
+        show=shares(value, area=area, counted=show),
+        around=shares(value, area=area, counted=piece.counted),
         meeting=met,
     )
 

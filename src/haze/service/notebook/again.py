@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Annotated
 
 import numpy as np
@@ -16,7 +15,7 @@ from haze.core.plan.document import Plan
 from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Copies, Piece, Room
 from haze.core.plan.roles import TaskName
-from haze.core.repeat.differences import differences
+from haze.core.repeat.differences import Difference, differences
 from haze.core.repeat.repeated import Moved, OwnWay, Wish, repeated
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
@@ -55,20 +54,6 @@ class DoAgainBody(Strict):
         return self
 
 
-class DifferenceView(BaseModel):
-    """One difference; `knob` and its values are those of a sprayed coat's setting."""
-
-    path: str
-    where: str
-    what: str
-    before: str
-    after: str
-    knob: str | None
-    before_value: float | None
-    after_value: float | None
-    why: str
-
-
 class AgainFigures(BaseModel):
     """A plan in numbers: minutes [min] of hands and waits, rounds of all coats, paint [ml]."""
 
@@ -82,7 +67,7 @@ class DoAgainOut(BaseModel):
     """The plan as it is done this time, what differs, and what could not be done again."""
 
     plan: Plan
-    differences: list[DifferenceView]
+    differences: list[Difference]
     problems: list[str]
     before: AgainFigures
     after: AgainFigures
@@ -135,7 +120,7 @@ def again(
     found = differences(before, done.plan, done.why)
     return DoAgainOut(
         plan=done.plan,
-        differences=[DifferenceView(**asdict(d)) for d in found],
+        differences=found,
         problems=done.problems,
         before=_figures(before, on_before),
         after=_figures(done.plan, on),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Annotated
 
 import numpy as np
@@ -24,18 +23,8 @@ from haze.service.shelf.shelf import Shelf
 MEANT_AT = 0.02  # of a zone: below that an aimed coat is not meant to land
 
 
-class FindingView(BaseModel):
-    """A finding as the screens show it."""
-
-    rule: str
-    step: str
-    sign: str
-    what: str
-    fix: str | None
-
-
 class FindingList(BaseModel):
-    findings: list[FindingView]
+    findings: list[Finding]
 
 
 class FixBody(Strict):
@@ -77,7 +66,7 @@ def facts_of(plan: Plan, on: OnPiece) -> Facts:
 
 
 def _views(found: list[Finding]) -> FindingList:
-    return FindingList(findings=[FindingView(**asdict(f)) for f in found])
+    return FindingList(findings=found)
 
 
 def look_over(plan: Plan, on: OnPiece) -> FindingList:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict
 from typing import Literal
 
 from pydantic import BaseModel
 
 from haze.core.day.amounts import MOST_COUNTED, Poured
 from haze.core.day.hands import round_counts
-from haze.core.day.runsheet import Kind, Sprayed, Step, run_sheet
+from haze.core.day.runsheet import Sprayed, Step, run_sheet
 from haze.core.day.totals import (
     DayTotals,
     day_totals,
@@ -22,20 +21,6 @@ from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.service.cups.cups import needs_of
 from haze.service.piece.onpiece import OnPiece
-
-
-class StepView(BaseModel):
-    """One step of the day; `beside` passes while the hands are free."""
-
-    coat: str
-    kind: Kind
-    text: str
-    start_s: float
-    seconds: float
-    beside: bool
-    station: str | None
-    rounds: int | None
-    idle_s: float
 
 
 class TotalsView(BaseModel):
@@ -92,11 +77,6 @@ def totals_view(totals: DayTotals) -> TotalsView:
         hands=range_words(totals.hands_low_s, totals.hands_high_s),
         waits=waits_words(totals),
     )
-
-
-def step_views(steps: list[Step]) -> list[StepView]:
-    """The steps as the screens show them."""
-    return [StepView(**asdict(step)) for step in steps]
 
 
 class PouredOut(BaseModel):

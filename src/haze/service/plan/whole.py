@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from pydantic import BaseModel
 
-from haze.core.day.runsheet import hand_words
+from haze.core.day.runsheet import Step, hand_words
 from haze.core.day.waits import hand_wait_s
 from haze.core.film.skin import seen
 from haze.core.film.srgb import lightness_of_rgb
@@ -14,20 +14,18 @@ from haze.core.onpiece.wanted import OFF_BY, nearness, off_reasons, within_words
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import ground_under
-from haze.core.rules.cautions import plan_cautions, step_cautions
+from haze.core.rules.cautions import Caution, plan_cautions, step_cautions
 from haze.service.colour.mixes import MOST_LATER
 from haze.service.cups.cups import CoatWorkings, coat_workings, needs_of
-from haze.service.forms.wire import MOST_LATER_UM, CautionView, FilmLater
+from haze.service.forms.wire import MOST_LATER_UM, FilmLater
 from haze.service.light.lights import LightStudy, light_study
 from haze.service.piece.asked import OffColour, off_colour_of
 from haze.service.piece.layers import LayerView, layers_of
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.parts import PartView, part_views
 from haze.service.plan.run_sheet import (
-    StepView,
     TotalsView,
     run_steps,
-    step_views,
     totals_of,
     totals_view,
 )
@@ -40,7 +38,7 @@ class HandWorkings(BaseModel):
     layer: LayerView | None
     words: str
     wait_s: float
-    cautions: list[CautionView]
+    cautions: list[Caution]
 
 
 class PlaceView(BaseModel):
@@ -85,10 +83,10 @@ class PlanWorkings(BaseModel):
     coats: list[CoatWorkings]
     hands: list[HandWorkings]
     places: list[PlaceView]
-    cautions: list[CautionView]
+    cautions: list[Caution]
     to_mind: int
     totals: TotalsView
-    steps: list[StepView]
+    steps: list[Step]
     light: LightStudy
     off_plan: OffPlan | None  # null without a light coat
     off_colour: OffColour | None  # null where no scheme was asked for
@@ -119,13 +117,13 @@ def worked_out(plan: Plan, on: OnPiece) -> PlanWorkings:
         coats=coats,
         hands=[_by_hand(plan, s, on, layers) for s in plan.coats if s.kind == "hand"],
         places=_places(plan, on),
-        cautions=CautionView.all_of(plan_cautions(plan)),
+        cautions=list(plan_cautions(plan)),
         to_mind=sum(
             w.spray.verdict != "clean" and not c.off
             for w, c in zip(coats, plan.sprayed, strict=True)
         ),
         totals=totals_view(totals_of(steps, needs)),
-        steps=step_views(steps),
+        steps=steps,
         light=light_study(plan.lights, plan, on),
         off_plan=_off_plan(plan, on),
         off_colour=off_colour_of(on, plan),
@@ -139,7 +137,7 @@ def _by_hand(plan: Plan, step: HandStep, on: OnPiece, layers: dict[str, LayerVie
         layer=layers[step.id] if step.paint else None,
         words=hand_words(step, names.get(step.about_part or "")),
         wait_s=hand_wait_s(step),
-        cautions=CautionView.all_of(step_cautions(step)),
+        cautions=list(step_cautions(step)),
     )
 
 
