@@ -27,7 +27,7 @@ from haze.core.inspect.card import (
     WINDOW_MM,
     ZONES,
 )
-from haze.core.inspect.landing import Landing, landing_of
+from haze.core.inspect.landing import SprayLanding, landing_of
 from haze.core.inspect.reading.depth import Ink
 from haze.core.inspect.shot import Fault, usual
 from haze.core.inspect.trial_card import DOTS_AWAY_MM, Truth, near, one_pass_share
@@ -79,14 +79,16 @@ def theirs(seed: int, fault: Fault | None = None) -> CardTried:
     return judged(photo, about, ink, card.number)
 
 
-def _laid(card: Unknown, rng: Generator) -> tuple[Grid, Truth, Landing]:
+def _laid(card: Unknown, rng: Generator) -> tuple[Grid, Truth, SprayLanding]:
     s, latents = card.setting, card.latents
     here = landing_of(s, latents)
     film = np.zeros(SIZE, dtype=np.float32)
     seen_mm = 0.0
     y, x = ((np.arange(n, dtype=np.float32) + 0.5) / PX for n in SIZE)
 
-    def stroke(one: Landing, a: tuple[float, float], b: tuple[float, float], times: float) -> Grid:
+    def stroke(
+        one: SprayLanding, a: tuple[float, float], b: tuple[float, float], times: float
+    ) -> Grid:
         steps = max(2, int(np.hypot(b[0] - a[0], b[1] - a[1]) / (0.25 * one.sigma_mm)))
         cx, cy = np.linspace(a, b, steps, dtype=np.float32).T
         down = np.exp(-0.5 * ((y - cy[:, None]) / np.float32(one.sigma_mm)) ** 2)
@@ -158,7 +160,7 @@ def _laid(card: Unknown, rng: Generator) -> tuple[Grid, Truth, Landing]:
     return film, truth, here
 
 
-def _stamped(wet: Grid, one: Landing, rng: Generator) -> Grid:
+def _stamped(wet: Grid, one: SprayLanding, rng: Generator) -> Grid:
     """The film where it is sprayed; nothing is thrown elsewhere."""
     stops = np.clip((one.stops - 0.5) / 0.5, 0, 1)
     if stops > 0:
@@ -172,7 +174,7 @@ def _stamped(wet: Grid, one: Landing, rng: Generator) -> Grid:
     return out
 
 
-def _thrown(wet: Grid, one: Landing, rng: Generator) -> Grid:
+def _thrown(wet: Grid, one: SprayLanding, rng: Generator) -> Grid:
     """The film as ovals of every size, each thrown by itself; of the finest only their scatter."""
     out, fine, scatter = (np.zeros_like(wet) for _ in range(3))
     drops = np.pi / 6 * (one.sizes_um * 1e-3) ** 3

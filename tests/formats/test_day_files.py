@@ -8,13 +8,15 @@ from datetime import UTC, datetime
 
 from icalendar import Calendar
 
-from haze.formats.day_files import Line, calendar_file, day_table
+from haze.formats.day_files import CalendarLine, calendar_file, day_table
 
 BEGIN = datetime(2026, 11, 28, 14, 0)
 LINES = [
-    Line("a", BEGIN, BEGIN.replace(minute=6), "Cautions, mask; extraction on"),
-    Line("b", BEGIN.replace(minute=6), BEGIN.replace(minute=30), "=Tern White\nsix", "left", 1),
-    Line("c", BEGIN.replace(minute=30), BEGIN.replace(minute=30), "nothing"),
+    CalendarLine("a", BEGIN, BEGIN.replace(minute=6), "Cautions, mask; extraction on"),
+    CalendarLine(
+        "b", BEGIN.replace(minute=6), BEGIN.replace(minute=30), "=Tern White\nsix", "left", 1
+    ),
+    CalendarLine("c", BEGIN.replace(minute=30), BEGIN.replace(minute=30), "nothing"),
 ]
 
 

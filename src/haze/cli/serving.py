@@ -169,17 +169,17 @@ def _door(app: Any, bench: Any, serving: _Serving, port: int) -> Any:
     """The way in for tablets, open; None when none was asked for."""
     if not serving.tablets:
         return None
-    from haze.service.booth.tablets import Door
+    from haze.service.booth.tablets import DoorAddress
     from haze.web.certificate import address_here, certificate_for
-    from haze.web.door import Door as TabletDoor
+    from haze.web.door import Door
 
     try:
         address = address_here(serving.host)
     except (OSError, ValueError) as error:
         raise PortError(f"{serving.host} is no address of this machine.", field="host") from error
     certificate = certificate_for(serving.folder / "tablets", address)
-    door = TabletDoor(app, host=serving.host, port=port, certificate=certificate)
-    bench.tablets.door = Door(f"https://{address}:{port}", certificate.fingerprint)
+    door = Door(app, host=serving.host, port=port, certificate=certificate)
+    bench.tablets.door = DoorAddress(f"https://{address}:{port}", certificate.fingerprint)
     threading.Thread(target=door.serve, name="door", daemon=True).start()
     print(f"Tablets pair at https://{address}:{port}/  (the code stands in Settings)", flush=True)
     return door

@@ -49,7 +49,7 @@ class CompressorReading:
     spraying: bool
 
 
-class Compressor(Protocol):
+class CompressorDevice(Protocol):
     """What Haze asks of a compressor."""
 
     def read(self) -> CompressorReading:

@@ -16,7 +16,7 @@ COLUMNS = ("day", "from", "to", "minutes", "what", "how", "airbrush")
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class CalendarLine:
     """One stretch of a day on the painter's own clock; `identity` stays when it is written anew."""
 
     identity: str
@@ -27,7 +27,7 @@ class Line:
     airbrush: int | None = None
 
 
-def calendar_file(name: str, lines: Sequence[Line], *, made: datetime) -> bytes:
+def calendar_file(name: str, lines: Sequence[CalendarLine], *, made: datetime) -> bytes:
     """An iCalendar file with one event a stretch, in local time wherever it is opened.
 
     Parameters
@@ -55,7 +55,7 @@ def calendar_file(name: str, lines: Sequence[Line], *, made: datetime) -> bytes:
     return bytes(calendar.to_ical())
 
 
-def day_table(lines: Sequence[Line]) -> str:
+def day_table(lines: Sequence[CalendarLine]) -> str:
     """The day as comma-separated values, a row a stretch.
 
     Parameters

@@ -44,14 +44,14 @@ QUOTE = "'"
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class CsvLine:
     """One line of the file: its number, and its cells by column; numbers as text with a point."""
 
     number: int
     cells: dict[str, str]
 
 
-def read_lines(data: bytes) -> list[Line]:
+def read_lines(data: bytes) -> list[CsvLine]:
     """Lines of a shelf file; `HazeError` says what a file must be."""
     if len(data) > MOST_BYTES:
         raise BadFileError(f"The file is over {MOST_BYTES // 2**20} MiB; a shelf is far smaller.")
@@ -70,7 +70,7 @@ def read_lines(data: bytes) -> list[Line]:
         ) from None
 
 
-def _lines(rows: Reader, *, comma: bool) -> list[Line]:
+def _lines(rows: Reader, *, comma: bool) -> list[CsvLine]:
     heading = [name.strip().lower().replace(" ", "_") for name in next(rows)]
     missing = [name for name in NEEDED if name not in heading]
     if missing:
@@ -82,7 +82,7 @@ def _lines(rows: Reader, *, comma: bool) -> list[Line]:
     if unknown:
         raise BadFileError(f"There is no column {unknown[0]!r}; accepted are {', '.join(COLUMNS)}.")
     found = [
-        Line(rows.line_num, _cells(heading, row, comma=comma))
+        CsvLine(rows.line_num, _cells(heading, row, comma=comma))
         for row in rows
         if any(cell.strip() for cell in row)
     ]

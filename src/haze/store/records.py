@@ -11,7 +11,7 @@ from haze.store.connection import MissingError
 Cell = str | int | float | None
 
 
-class Place(NamedTuple):
+class RecordTable(NamedTuple):
     """Where records of a kind lie: their table, its key, and what belongs to them."""
 
     key: str
@@ -19,21 +19,21 @@ class Place(NamedTuple):
 
 
 PLACES = {
-    "plan": Place("id", (("revision", "plan_id"),)),
-    "session": Place("id", (("photo", "session"),)),
-    "day": Place("id", (("booth_event", "day"),)),
-    "booth_event": Place("id"),
-    "trial": Place("id"),
-    "card": Place("number"),
-    "card_photo": Place("id"),
-    "piece_photo": Place("id"),
-    "photo": Place("id"),
-    "practice_card": Place("id"),
-    "paint": Place("id"),
-    "thinner": Place("id"),
-    "airbrush": Place("id"),
-    "compressor": Place("id"),
-    "mesh": Place("id"),
+    "plan": RecordTable("id", (("revision", "plan_id"),)),
+    "session": RecordTable("id", (("photo", "session"),)),
+    "day": RecordTable("id", (("booth_event", "day"),)),
+    "booth_event": RecordTable("id"),
+    "trial": RecordTable("id"),
+    "card": RecordTable("number"),
+    "card_photo": RecordTable("id"),
+    "piece_photo": RecordTable("id"),
+    "photo": RecordTable("id"),
+    "practice_card": RecordTable("id"),
+    "paint": RecordTable("id"),
+    "thinner": RecordTable("id"),
+    "airbrush": RecordTable("id"),
+    "compressor": RecordTable("id"),
+    "mesh": RecordTable("id"),
 }
 UNFIND = "DELETE FROM found WHERE session = :id"
 

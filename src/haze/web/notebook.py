@@ -37,7 +37,7 @@ class OfSession(BaseModel):
     session: Identity
 
 
-class SizeQuery(BaseModel):
+class PhotoSizeQuery(BaseModel):
     small: bool = False
 
 
@@ -128,7 +128,7 @@ def _keep_photos(api: APIBlueprint, bench: Bench) -> None:
         return photos.add(db, query.session, request.get_data())
 
     @api.get("/photos/<photo_id>.jpg", responses={200: None})
-    def one_photo(path: PhotoPath, query: SizeQuery) -> Response:
+    def one_photo(path: PhotoPath, query: PhotoSizeQuery) -> Response:
         image = photos.read(db, path.photo_id, small=query.small)
         headers = {"Cache-Control": "private, max-age=31536000, immutable"}
         return Response(image, mimetype="image/jpeg", headers=headers)

@@ -13,7 +13,7 @@ from haze.core.day.hands import HOLD_S, Round
 from haze.core.day.runsheet import (
     POUR_S,
     TRIAL_S,
-    Sprayed,
+    CoatNeeds,
     hand_words,
     pour_words,
     run_sheet,
@@ -29,7 +29,7 @@ ROUND = Round(paint_s=6.0, strokes=4.0, hands_s=10.0)
 
 def laid(*steps, copies: int = 1, area_cm2: float = 25.0, cup: str = "rinse"):  # type: ignore[no-untyped-def]
     needs = {
-        c.id: Sprayed(
+        c.id: CoatNeeds(
             coat_amounts(c, outcome=outcome_of(c), strokes_s=40.0, copies=copies, cup_ml=7),
             coat_waits(c, outcome_of(c)),
             [ROUND] * (1 if c.aim else len(c.stations)),

@@ -8,7 +8,7 @@ import pytest
 from haze.core.day.alike import Alike
 from haze.core.day.amounts import CoatAmounts
 from haze.core.day.hands import Round
-from haze.core.day.runsheet import Sprayed
+from haze.core.day.runsheet import CoatNeeds
 from haze.core.day.tasks import LIFT_WITHIN_MIN, UNMASK_WITHIN_MIN, cup_key, plan_tasks
 from haze.core.day.waits import Waits
 from haze.core.plan.coat import Coat, HandStep
@@ -16,11 +16,11 @@ from haze.core.plan.document import Plan
 from helpers import coat, plan
 
 
-def needed(one: Coat, *, still_s: float = 600.0, blown_s: float = 30.0) -> Sprayed:
+def needed(one: Coat, *, still_s: float = 600.0, blown_s: float = 30.0) -> CoatNeeds:
     amounts = CoatAmounts(spray_ml=1.2, mix_ml=1.3, cup=[], cup_loads=1)
     waits = Waits(still_s, blown_s, 1.5 * still_s, blown=False)
     rounds = [Round(20.0, 10.0, 30.0) for _ in one.stations]
-    return Sprayed(amounts, waits, rounds, Alike(np.ones(1), np.ones(1)))
+    return CoatNeeds(amounts, waits, rounds, Alike(np.ones(1), np.ones(1)))
 
 
 def tasks_of(p: Plan, **waits: float) -> list:  # type: ignore[type-arg]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from haze.core.drafting.colouring import Coloured, Surroundings, coloured
+from haze.core.drafting.colouring import ColouredRow, Surroundings, coloured
 from haze.core.drafting.recipes import Pass
 from haze.core.drafting.sites import BASE, EVERY, MIDDLE, PANELS, PLACES
 from haze.core.drafting.stock import Stock, palette_of
@@ -48,7 +48,7 @@ def searched(
     order: str = "climb",
     later: PaintUsed | None = None,
     panels: bool = False,
-) -> Coloured:
+) -> ColouredRow:
     def around(places):  # type: ignore[no-untyped-def]
         over = [Later(later.optics, 0.1 * places.wash)] if later else []
         return Surroundings(dark_ground().astype(np.float32), over)

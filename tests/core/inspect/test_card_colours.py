@@ -11,18 +11,18 @@ from haze.core.film.paint import paint_optics
 from haze.core.inspect.card import LINES_Y, ZONES, printed, raster
 from haze.core.inspect.card_colours import Closing, cards_bytes, coloured, shown_film_um
 from haze.core.inspect.landing import Splats
-from haze.core.inspect.trial_card import Hand, Sprayed, sprayed_card
+from haze.core.inspect.trial_card import Hand, SprayedCard, sprayed_card
 
 PX = 6.0
 DEEP = paint_optics("#1d3f8a", opacity="opaque")
 
 
 @pytest.fixture(scope="module")
-def clean() -> Sprayed:
+def clean() -> SprayedCard:
     return sprayed_card(setting(), hand=Hand(0.0, 0.0, 0.0), px_mm=PX, seed=3)
 
 
-def test_gaps_between_fine_splats_make_a_thin_film_lighter(clean: Sprayed) -> None:
+def test_gaps_between_fine_splats_make_a_thin_film_lighter(clean: SprayedCard) -> None:
     shown = shown_film_um(clean.laid, DEEP)
     film = clean.laid.film_um
     thin = (film > 0.3) & (film < 1.0)
@@ -32,7 +32,7 @@ def test_gaps_between_fine_splats_make_a_thin_film_lighter(clean: Sprayed) -> No
     assert shown[thick].mean() == pytest.approx(film[thick].mean(), rel=0.05)
 
 
-def test_paint_covers_what_is_printed(clean: Sprayed) -> None:
+def test_paint_covers_what_is_printed(clean: SprayedCard) -> None:
     print_ = raster(printed(12003), PX)
     light = coloured(clean.laid, print_, DEEP)
     assert light.shape == (*print_.shape, 3)
@@ -62,7 +62,7 @@ def test_sprinkled_paint_shows_less_than_even_paint_and_ends_alike() -> None:
     assert coarse < closes.sprinkled(mixed)[20] < fine
 
 
-def test_a_picture_of_a_card_is_its_light_encoded(clean: Sprayed) -> None:
+def test_a_picture_of_a_card_is_its_light_encoded(clean: SprayedCard) -> None:
     grey = paint_optics("#5a5a58", opacity="opaque")  # well within what a display shows
     bare = np.ones_like(clean.laid.film_um)
     light = coloured(clean.laid, bare, grey).reshape(-1, 3).T

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from haze.core.film.paint import paint_optics
 from haze.core.film.srgb import to_hex
 from haze.core.inspect.card_colours import PAPER, cards_bytes
-from haze.core.inspect.landing import Landing, landing_of
+from haze.core.inspect.landing import SprayLanding, landing_of
 from haze.core.inspect.rivulets import rivulets
 from haze.core.inspect.sprayed import lay
 from haze.core.inspect.strokes import Dot, Stroke
@@ -35,12 +35,12 @@ def setting(**knobs: float) -> Setting:
 
 
 @pytest.fixture(scope="module")
-def clean() -> Landing:
+def clean() -> SprayLanding:
     return landing_of(setting())
 
 
 @pytest.fixture(scope="module")
-def wet() -> Landing:
+def wet() -> SprayLanding:
     """Thin paint, strong air, near."""
     return landing_of(setting(thinner_parts=4.0, pressure_psi=28.0, distance_mm=40.0))
 
@@ -49,7 +49,7 @@ def volume_mm3(film_um: np.ndarray, px: float = PX) -> float:
     return float(film_um.sum() * 1e-3 / px**2)
 
 
-def test_a_landing_is_what_the_model_says(clean: Landing) -> None:
+def test_a_landing_is_what_the_model_says(clean: SprayLanding) -> None:
     s = setting()
     out = spray(s)
     assert clean.shares.sum() == pytest.approx(1)
@@ -84,7 +84,7 @@ def test_a_stroke_keeps_its_volume_and_its_width(psi: float, away: float, seed: 
     assert width == pytest.approx(sigma, rel=0.06)
 
 
-def test_a_burst_lands_what_flows_in_its_time(clean: Landing) -> None:
+def test_a_burst_lands_what_flows_in_its_time(clean: SprayLanding) -> None:
     size = 10 * clean.sigma_mm
     laid = lay(
         [Dot(replace(clean, creep=0.0), (size / 2, size / 2), 0.5)],
@@ -99,7 +99,7 @@ def test_a_burst_lands_what_flows_in_its_time(clean: Landing) -> None:
     assert laid.rivulets == 0
 
 
-def test_two_passes_lay_twice_as_much(clean: Landing) -> None:
+def test_two_passes_lay_twice_as_much(clean: SprayLanding) -> None:
     def mean(passes: int) -> float:
         stroke = Stroke(clean, (-50, 10), (90, 10), slowly=passes)
         return float(lay([stroke], width_mm=40, height_mm=20, px_mm=PX, seed=5).film_um.mean())
@@ -107,7 +107,7 @@ def test_two_passes_lay_twice_as_much(clean: Landing) -> None:
     assert mean(2) == pytest.approx(2 * mean(1), rel=0.03)
 
 
-def test_the_same_seed_draws_the_same_card_and_another_does_not(wet: Landing) -> None:
+def test_the_same_seed_draws_the_same_card_and_another_does_not(wet: SprayLanding) -> None:
     marks = [Dot(wet, (12, 12), 0.5), Stroke(wet, (4, 22), (20, 22))]
     one, two, other = (
         lay(marks, width_mm=24, height_mm=26, px_mm=PX, seed=seed) for seed in (1, 1, 2)
@@ -116,14 +116,14 @@ def test_the_same_seed_draws_the_same_card_and_another_does_not(wet: Landing) ->
     assert not np.array_equal(one.film_um, other.film_um)
 
 
-def grain(landing: Landing) -> float:
+def grain(landing: SprayLanding) -> float:
     """Scatter of the film over its mean, where the mean is even."""
     rows = [Stroke(landing, (-80.0, y), (110.0, y)) for y in np.arange(-60.0, 90.0, 4.0)]
     film = lay(rows, width_mm=30, height_mm=30, px_mm=PX, seed=9).film_um
     return float(film.std() / film.mean())
 
 
-def test_coarse_droplets_and_half_dry_ones_are_grainy(clean: Landing) -> None:
+def test_coarse_droplets_and_half_dry_ones_are_grainy(clean: SprayLanding) -> None:
     smooth = grain(clean)
     weak = landing_of(setting(pressure_psi=5.0, trigger=0.8, distance_mm=60.0))
     assert float(weak.one.torn) > 0.1
@@ -134,7 +134,7 @@ def test_coarse_droplets_and_half_dry_ones_are_grainy(clean: Landing) -> None:
     assert smooth > 0.05
 
 
-def test_scatter_of_points_is_that_of_their_droplets(clean: Landing) -> None:
+def test_scatter_of_points_is_that_of_their_droplets(clean: SprayLanding) -> None:
     one_size = replace(
         clean,
         sizes_um=np.array([40.0]),
@@ -160,7 +160,9 @@ def test_scatter_of_points_is_that_of_their_droplets(clean: Landing) -> None:
     assert film.std() == pytest.approx(np.hypot(poisson, tooth), rel=0.08)
 
 
-def test_rivulets_start_where_the_spider_number_passes_one(clean: Landing, wet: Landing) -> None:
+def test_rivulets_start_where_the_spider_number_passes_one(
+    clean: SprayLanding, wet: SprayLanding
+) -> None:
     rng = np.random.default_rng(0)
     assert not rivulets(Stroke(clean, (0, 0), (50, 0)), rng)
     dot = Dot(wet, (15, 15), 0.5)
@@ -187,7 +189,7 @@ def test_rivulets_start_where_the_spider_number_passes_one(clean: Landing, wet: 
     assert laid.film_um[far & (laid.fingers > 0.5)].min() > 5 * max(mist, 0.01)
 
 
-def test_a_clogged_airbrush_breaks_its_stroke(clean: Landing) -> None:
+def test_a_clogged_airbrush_breaks_its_stroke(clean: SprayLanding) -> None:
     def along(stops: float) -> np.ndarray:
         stroke = Stroke(replace(clean, stops=stops), (2, 5), (98, 5))
         return lay([stroke], width_mm=100, height_mm=10, px_mm=PX, seed=6).film_um.mean(axis=0)
@@ -197,7 +199,7 @@ def test_a_clogged_airbrush_breaks_its_stroke(clean: Landing) -> None:
     assert (broken < 0.1 * whole.mean()).mean() > 0.3
 
 
-def test_a_card_in_its_colours(clean: Landing) -> None:
+def test_a_card_in_its_colours(clean: SprayLanding) -> None:
     bare = lay([], width_mm=5, height_mm=4, px_mm=PX, seed=1)
     shown = cards_bytes([bare], paint_optics("#2b3442", opacity="opaque"))[0]
     assert shown.shape == (24, 30, 3)
@@ -210,7 +212,7 @@ def test_a_card_in_its_colours(clean: Landing) -> None:
     assert np.abs(covered.mean(axis=(0, 1)) - [0x2B, 0x34, 0x42]).max() < 8
 
 
-def test_splats_wider_than_a_pixel_keep_their_volume(clean: Landing) -> None:
+def test_splats_wider_than_a_pixel_keep_their_volume(clean: SprayLanding) -> None:
     coarse = replace(
         clean,
         sizes_um=np.array([200.0]),

@@ -13,7 +13,7 @@ from haze.core.inspect.card import DOTS_AT, WINDOW_MM, ZONES
 from haze.core.inspect.trial_card import (
     MATCHED_MM,
     Hand,
-    Sprayed,
+    SprayedCard,
     Truth,
     near,
     one_pass_share,
@@ -28,19 +28,19 @@ EVEN = Hand(rows=0.0, time=0.0, errs_mm=0.0)
 DEEP = paint_optics("#1d3f8a", opacity="opaque")
 
 
-def mean_film(card: Sprayed, zone: str, inset: float) -> float:
+def mean_film(card: SprayedCard, zone: str, inset: float) -> float:
     x0, y0, x1, y1 = (round(v * PX) for v in ZONES[zone])
     i = round(inset * PX)
     return float(card.laid.film_um[y0 + i : y1 - i, x0 + i : x1 - i].mean())
 
 
 @pytest.fixture(scope="module")
-def clean() -> Sprayed:
+def clean() -> SprayedCard:
     return sprayed_card(setting(), hand=EVEN, px_mm=PX, seed=3)
 
 
 @pytest.fixture(scope="module")
-def flooded() -> Sprayed:
+def flooded() -> SprayedCard:
     wet = setting(thinner_parts=4.0, pressure_psi=28.0, distance_mm=40.0)
     return sprayed_card(wet, px_mm=PX, seed=3)
 
@@ -67,7 +67,7 @@ def test_the_eye_sees_what_comes_of_this_airbrush() -> None:
     )
 
 
-def test_the_middle_of_one_pass_holds_the_film_that_is_foreseen(clean: Sprayed) -> None:
+def test_the_middle_of_one_pass_holds_the_film_that_is_foreseen(clean: SprayedCard) -> None:
     foreseen = clean.here.wet_um * clean.here.dry_share * one_pass_share(clean.here.sigma_mm)
     # the solid beside it reaches into it a little
     assert mean_film(clean, "onepass", 6.0) == pytest.approx(foreseen, rel=0.15)
@@ -86,14 +86,14 @@ def test_the_frame_keeps_the_edge_clean() -> None:
         assert bool(edge.max() == 0) is clean_edge
 
 
-def test_the_solid_is_denser_than_one_pass_and_the_fade_thins(clean: Sprayed) -> None:
+def test_the_solid_is_denser_than_one_pass_and_the_fade_thins(clean: SprayedCard) -> None:
     assert mean_film(clean, "solid", 6.0) > 2 * mean_film(clean, "onepass", 6.0)
     x0, y0, x1, y1 = (round(v * PX) for v in ZONES["fade"])
     fade = clean.laid.film_um[y0 + 40 : y1 - 40, x0:x1].mean(axis=0)
     assert fade[: len(fade) // 4].mean() > 3 * fade[-len(fade) // 6 :].mean()
 
 
-def test_longer_dots_hold_more(clean: Sprayed) -> None:
+def test_longer_dots_hold_more(clean: SprayedCard) -> None:
     held = []
     for x, y in DOTS_AT:
         cx, cy = round(x * PX), round(y * PX)
@@ -101,14 +101,14 @@ def test_longer_dots_hold_more(clean: Sprayed) -> None:
     assert held == sorted(held)
 
 
-def test_the_same_seed_sprays_the_same_card(clean: Sprayed) -> None:
+def test_the_same_seed_sprays_the_same_card(clean: SprayedCard) -> None:
     again = sprayed_card(setting(), hand=EVEN, px_mm=PX, seed=3)
     assert np.array_equal(again.laid.film_um, clean.laid.film_um)
     other = sprayed_card(setting(), hand=EVEN, px_mm=PX, seed=4)
     assert not np.array_equal(other.laid.film_um, clean.laid.film_um)
 
 
-def test_what_is_true_of_a_card(clean: Sprayed, flooded: Sprayed) -> None:
+def test_what_is_true_of_a_card(clean: SprayedCard, flooded: SprayedCard) -> None:
     true = truth_of(clean)
     assert true.look == "clean"
     assert true.sigma_mm == pytest.approx((1.05, 1.75, 2.8))
@@ -126,7 +126,7 @@ def test_the_strongest_fault_is_the_look() -> None:
     assert replace(nothing_wrong, finger_mm=11.0).look == "clean"
 
 
-def test_fingers_in_a_closed_film_are_not_seen(flooded: Sprayed) -> None:
+def test_fingers_in_a_closed_film_are_not_seen(flooded: SprayedCard) -> None:
     seen = [p.seen for p in flooded.laid.paths if p.mark < flooded.worked]
     assert 0 < np.mean(seen) < 0.6
     dots = [p.seen for p in flooded.laid.paths if p.mark >= flooded.worked]

@@ -9,7 +9,7 @@ import trimesh
 import shapes
 from haze.core.directions import fibonacci_directions
 from haze.core.light.parts import (
-    Cut,
+    CutPlane,
     PartShape,
     gains,
     members_together,
@@ -46,7 +46,8 @@ def test_a_cut_parts_one_body_at_its_plane(mushroom) -> None:  # type: ignore[no
     mesh, parts = mushroom
     stem = parts[0].bodies
     halves = [
-        PartShape(stem, (Cut((0.0, 0.0, 1.0), 4.0, above),), "attached") for above in (False, True)
+        PartShape(stem, (CutPlane((0.0, 0.0, 1.0), 4.0, above),), "attached")
+        for above in (False, True)
     ]
     part = part_of_vertices(mesh, [*halves, *parts[1:]])
     z = mesh.to_file(mesh.vertices.astype(float))[:, 2]

@@ -8,7 +8,7 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
-from haze.core.mesh.guess import AXES, LIKELY_MM, Stands, stands
+from haze.core.mesh.guess import AXES, LIKELY_MM, GuessedStand, stands
 from haze.core.mesh.mesh import RawMesh
 
 
@@ -65,7 +65,7 @@ def test_the_unit_is_the_one_that_makes_it_a_piece(height: float, unit: str, mm:
 
 def test_a_size_no_unit_explains_is_taken_as_millimetres() -> None:
     found = stands(raw(figure(900.0)))
-    assert found == Stands("z", pytest.approx(900.0), "mm")
+    assert found == GuessedStand("z", pytest.approx(900.0), "mm")
     assert found.height_mm > LIKELY_MM[1]
 
 

@@ -9,7 +9,7 @@ import trimesh
 import shapes
 from haze.core.light.parts import part_of_vertices
 from haze.core.mesh.mesh import PreparedMesh
-from haze.core.onpiece.parts import Pair, mirrored, parts_of, shapes_of, uneven
+from haze.core.onpiece.parts import MirroredPair, mirrored, parts_of, shapes_of, uneven
 from haze.core.plan.piece import Cut, Part, Piece
 from helpers import MESH
 
@@ -24,7 +24,7 @@ def cart(*, along: float = 0.0, size: float = 8.0) -> PreparedMesh:
     return shapes.prepared(trimesh.util.concatenate([hull, one, other]))
 
 
-def pairs(mesh: PreparedMesh) -> list[Pair]:
+def pairs(mesh: PreparedMesh) -> list[MirroredPair]:
     parts = parts_of(PIECE, mesh)
     return mirrored(mesh, part_of_vertices(mesh, shapes_of(parts)), len(parts))
 

@@ -18,7 +18,7 @@ from haze.core.plan.mix import Mix
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
 from haze.core.plan.piece import Part, Room
 from haze.core.repeat.differences import differences, leaves
-from haze.core.repeat.repeated import Repeated, Wish, repeated
+from haze.core.repeat.repeated import Changes, Repeated, repeated
 from haze.core.repeat.substitutes import owned, substitute
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.calibrate import CLASS_OF, Belief, PaintThrough, Trial, believe, tables
@@ -85,7 +85,7 @@ def require_complete(before: Plan, done: Repeated) -> None:
 
 def test_with_everything_as_it_was_nothing_but_the_name_differs() -> None:
     p = planned()
-    done = repeated(p, Wish("Again"), ALL)
+    done = repeated(p, Changes("Again"), ALL)
     assert done.plan == p.model_copy(update={"name": "Again"})
     assert list(told(p, done)) == ["name"]
     assert done.problems == []
@@ -94,7 +94,7 @@ def test_with_everything_as_it_was_nothing_but_the_name_differs() -> None:
 @pytest.mark.parametrize("aimed", [False, True])
 def test_another_needle_sets_every_coat_anew_for_the_same_film(aimed: bool) -> None:
     p = planned(aimed=aimed)
-    done = repeated(p, Wish("Again", airbrush=FINE), ALL)
+    done = repeated(p, Changes("Again", airbrush=FINE), ALL)
     require_complete(p, done)
     for was, now in zip(p.sprayed, done.plan.sprayed, strict=True):
         assert now.spray != was.spray
@@ -118,7 +118,7 @@ def test_another_needle_sets_every_coat_anew_for_the_same_film(aimed: bool) -> N
 
 def test_a_colder_and_damper_room_is_told_as_the_cause() -> None:
     p = planned()
-    done = repeated(p, Wish("Again", room=COLD), ALL)
+    done = repeated(p, Changes("Again", room=COLD), ALL)
     require_complete(p, done)
     whys = {d.why for d in told(p, done).values() if ".spray." in d.path}
     assert whys == {"for 12 °C and 70 %"}
@@ -126,14 +126,14 @@ def test_a_colder_and_damper_room_is_told_as_the_cause() -> None:
 
 def test_copies_alone_change_no_setting() -> None:
     p = planned()
-    done = repeated(p, Wish("Again", copies=6), ALL)
+    done = repeated(p, Changes("Again", copies=6), ALL)
     assert set(told(p, done)) == {"name", "piece.copies"}
 
 
 def test_a_paint_that_is_gone_is_replaced_by_the_nearest_with_its_difference() -> None:
     near, far = paint("Eelgrass", "#4d5c38"), paint("Rust", "#8a4a22")
     p = planned()
-    done = repeated(p, Wish("Again"), stock(near, far, WHITE))
+    done = repeated(p, Changes("Again"), stock(near, far, WHITE))
     require_complete(p, done)
     assert done.plan.sprayed[0].paint == near
     off = delta_e(near.rgb, GREEN.rgb)
@@ -179,7 +179,7 @@ def test_the_same_paint_under_another_id_is_the_same_paint() -> None:
 
 def test_without_any_paint_of_its_kind_it_stays_and_that_is_said() -> None:
     p = planned()
-    done = repeated(p, Wish("Again"), stock(GREEN))
+    done = repeated(p, Changes("Again"), stock(GREEN))
     assert done.plan.sprayed[1].paint == WHITE
     [problem] = done.problems  # green can be had, but it is no substitute for white
     assert "Tern White is not on the shelf" in problem
@@ -189,14 +189,14 @@ def test_a_mix_whose_paints_are_owned_stays_that_mix() -> None:
     p = planned()
     mixed = p.sprayed[0].model_copy(update={"also": [MixPart(paint=WHITE, drops=3)], "drops": 2})
     p = p.model_copy(update={"coats": [mixed, p.sprayed[1]]})
-    done = repeated(p, Wish("Again"), ALL)
+    done = repeated(p, Changes("Again"), ALL)
     assert done.plan.sprayed[0] == mixed
 
 
 def test_a_thinner_that_is_gone_is_replaced_by_one_that_suits() -> None:
     water = ThinnerUsed(id="w", name="Water", kind="water")
     p = planned()
-    done = repeated(p, Wish("Again"), stock(GREEN, WHITE, thinners=(water,)))
+    done = repeated(p, Changes("Again"), stock(GREEN, WHITE, thinners=(water,)))
     require_complete(p, done)
     assert {c.thinner.kind for c in done.plan.sprayed} == {"water"}
     assert told(p, done)["coats.c1.thinner"].why == "own thinner is not on the shelf"
@@ -215,7 +215,7 @@ def test_what_trials_taught_since_is_a_cause_of_its_own() -> None:
     def known(asked: PaintThrough) -> Belief | None:
         return belief if asked == pair else None
 
-    done = repeated(p, Wish("Again"), stock(GREEN, WHITE, known=known), taught=[pair])
+    done = repeated(p, Changes("Again"), stock(GREEN, WHITE, known=known), taught=[pair])
     require_complete(p, done)
     whys = {d.path: d.why for d in told(p, done).values() if d.where == "Wrack Green"}
     assert "for what trials taught since" in whys.values()
@@ -229,7 +229,7 @@ def test_the_painters_own_way_comes_before_the_schools() -> None:
     def way(pair: PaintThrough, task: str) -> SprayAt | None:
         return own if (pair.paint, pair.needle_mm, task) == (GREEN.id, 0.2, "cover") else None
 
-    done = repeated(p, Wish("Again", airbrush=FINE), ALL, own_way=way)
+    done = repeated(p, Changes("Again", airbrush=FINE), ALL, own_way=way)
     assert done.plan.sprayed[0].spray == own
     assert told(p, done)["coats.c1.spray.pressure_psi"].why == (
         "for the 0.2 mm needle, your own way"
@@ -251,7 +251,7 @@ def test_on_another_piece_steps_go_to_the_part_of_the_same_name() -> None:
     piece = p.piece.model_copy(update={"parts": on_parts({"hat-1": "Hat", "lamp-1": "Lamp"})})
     p = p.model_copy(update={"piece": piece, "coats": [*p.coats, hat, lamp]})
     new = other_piece(p, parts=on_parts({"x": "HAT", "y": "Collar"}))
-    done = repeated(p, Wish("Again", piece=new), ALL)
+    done = repeated(p, Changes("Again", piece=new), ALL)
     require_complete(p, done)
     by_id = {c.id: c for c in done.plan.coats}
     assert by_id["h1"].part == "x"  # type: ignore[union-attr]
@@ -271,7 +271,7 @@ def test_on_another_piece_glows_and_ramps_move_to_the_same_places() -> None:
     def moved(at: tuple[float, float, float]) -> tuple[float, float, float]:
         return (at[0] * 10, at[1] * 10, at[2] * 10)
 
-    done = repeated(p, Wish("Again", piece=other_piece(p)), ALL, moved=moved)
+    done = repeated(p, Changes("Again", piece=other_piece(p)), ALL, moved=moved)
     require_complete(p, done)
     assert done.plan.glows[0].at == (10, 20, 30)
     assert done.plan.glows[0].to == (20, 20, 30)
@@ -281,7 +281,7 @@ def test_on_another_piece_glows_and_ramps_move_to_the_same_places() -> None:
 
 
 WISHES = st.builds(
-    Wish,
+    Changes,
     name=st.sampled_from(["Test", "Again"]),
     copies=st.sampled_from([None, 1, 6]),
     airbrush=st.sampled_from([None, FINE]),
@@ -297,7 +297,7 @@ SHELVES = st.lists(
 @settings(max_examples=25, deadline=None)
 @given(WISHES, SHELVES, st.booleans())
 def test_whatever_is_other_the_list_of_differences_is_complete(
-    wish: Wish, shelf: list[PaintUsed], aimed: bool
+    wish: Changes, shelf: list[PaintUsed], aimed: bool
 ) -> None:
     p = planned(aimed=aimed)
     done = repeated(p, wish, stock(*shelf))
@@ -311,7 +311,7 @@ def test_whatever_is_other_the_list_of_differences_is_complete(
 
 def test_the_whole_plan_is_told_first_and_then_step_by_step() -> None:
     p = planned()
-    done = repeated(p, Wish("Again", airbrush=FINE), ALL)
+    done = repeated(p, Changes("Again", airbrush=FINE), ALL)
     where = [d.where for d in differences(p, done.plan, done.why)]
     told_first = ["", "Wrack Green", "Tern White"]
     assert list(dict.fromkeys(where)) == told_first

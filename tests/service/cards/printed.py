@@ -8,7 +8,7 @@ from haze.service.bench import Bench
 from haze.service.cards import photos
 from haze.service.cards.cards import CardBody, CardView
 from haze.service.cards.photos import CardPhotoView
-from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
+from haze.service.cards.stand_in import StandInBody, StandInSeeds, stand_in_photo
 from haze.service.cards.swatch import in_the_cup
 from service.cards.test_swatch import body as swatch_body
 
@@ -27,7 +27,7 @@ def simulated(club: Bench, card: CardView, *, number: int, seed: int) -> bytes:
         optics=in_the_cup(card.asked, club.shelf()).optics,
         number=number,
         dark=card.dark,
-        sprayed=Sprayed(seed, seed),
+        sprayed=StandInSeeds(seed, seed),
         body=StandInBody(seed=seed),
     )
 

@@ -13,7 +13,7 @@ from haze.service.bench import Bench
 from haze.service.cards import cards, photos
 from haze.service.cards.cards import CardView
 from haze.service.cards.photos import CardPhotoView
-from haze.service.cards.stand_in import Sprayed, StandInBody
+from haze.service.cards.stand_in import StandInBody, StandInSeeds
 from service.cards.printed import DEEP, body, read
 
 
@@ -76,7 +76,7 @@ def test_what_is_no_photo_is_refused_and_nothing_is_kept(club: Bench, data: byte
 def test_the_stand_in_sprays_a_card_once_and_an_airbrush_stays_as_it_is(
     club: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    asked: list[Sprayed] = []
+    asked: list[StandInSeeds] = []
 
     def run(work: Any, **_: Any) -> bytes:
         asked.append(work.keywords["sprayed"])

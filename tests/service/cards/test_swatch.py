@@ -17,8 +17,8 @@ from haze.service.cards.swatch import (
     GAP_MM,
     PX_MM,
     SOLID_MM,
+    CardSwatch,
     ClearSwatchError,
-    Swatch,
     SwatchBody,
     swatch,
 )
@@ -57,7 +57,7 @@ def body(club: Bench, name: str, *, parts: tuple[str, ...] = (), **knobs: Any) -
     )
 
 
-def shown(club: Bench, given: SwatchBody) -> tuple[Swatch, np.ndarray]:
+def shown(club: Bench, given: SwatchBody) -> tuple[CardSwatch, np.ndarray]:
     found = swatch(given, beliefs=club.beliefs, shelf=club.shelf())
     return found, np.asarray(Image.open(io.BytesIO(found.png))).astype(int)
 

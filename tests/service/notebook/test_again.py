@@ -13,7 +13,7 @@ from haze.core.plan.lights import GlowLight
 from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Room
 from haze.core.repeat.differences import differences, leaves
-from haze.core.repeat.repeated import Wish, repeated
+from haze.core.repeat.repeated import Changes, repeated
 from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.notebook.again import DoAgainBody, DoAgainOut, again, between
@@ -74,7 +74,7 @@ def test_the_bust_in_practice_light_with_a_fine_needle_in_a_cold_damp_room(tmp_p
         herald = next(p for p in plans.every(bench.db) if p.name.startswith("Herald"))
         before = plans.open_plan(bench.db, herald.id).plan
         airbrush = AirbrushUsed(id=FINE.id, name=FINE.name, needle_mm=0.2)
-        wish = Wish("Again", airbrush=airbrush, room=Room(temperature_c=12, humidity_pct=70))
+        wish = Changes("Again", airbrush=airbrush, room=Room(temperature_c=12, humidity_pct=70))
         found = repeated(before, wish, bench.shelf().stock)
     finally:
         bench.close()

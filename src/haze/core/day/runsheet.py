@@ -153,7 +153,7 @@ def _region(step: HandStep, part: str | None) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Sprayed:
+class CoatNeeds:
     """What a sprayed coat needs for its steps of the day; a round for each of its sides.
 
     `alike` tells how far rounds and wait differ in airbrushes like this one.
@@ -168,7 +168,7 @@ class Sprayed:
 def run_sheet(
     plan: Plan,
     *,
-    sprayed: Mapping[str, Sprayed],
+    sprayed: Mapping[str, CoatNeeds],
     parts: Mapping[str, str],
     areas_cm2: Mapping[str, float],
 ) -> list[Step]:
@@ -220,7 +220,7 @@ def _sprayed(
     steps: list[Step],
     plan: Plan,
     coat: Coat,
-    need: Sprayed,
+    need: CoatNeeds,
     *,
     start: float,
     after: Coat | HandStep | None,

@@ -14,7 +14,7 @@ import numpy as np
 
 from haze.core.day.cleaning import CLINGING
 from haze.core.day.hands import by_hand_s, coat_hands_s, idle_s, round_counts
-from haze.core.day.runsheet import POUR_S, TRIAL_S, Sprayed, hand_words, is_carried
+from haze.core.day.runsheet import POUR_S, TRIAL_S, CoatNeeds, hand_words, is_carried
 from haze.core.day.schedule.problem import Task
 from haze.core.day.waits import hand_wait_s, recoat_s
 from haze.core.plan.coat import Coat, HandStep
@@ -42,7 +42,7 @@ class DayTask:
 def plan_tasks(
     plan: Plan,
     *,
-    sprayed: Mapping[str, Sprayed],
+    sprayed: Mapping[str, CoatNeeds],
     tip_dry_min: Mapping[str, float],
     parts: Mapping[str, str],
     areas_cm2: Mapping[str, float],
@@ -77,7 +77,7 @@ def _latest(one: Coat | HandStep, after: Coat | HandStep | None) -> float | None
 def _sprayed(
     plan: Plan,
     coat: Coat,
-    need: Sprayed,
+    need: CoatNeeds,
     after: Coat | HandStep | None,
     latest: float | None,
     life: float,

@@ -19,7 +19,7 @@ from haze.core.drafting.slots import ORDERS, SHARED, Open, Over, task_of
 from haze.core.drafting.stock import Stock
 from haze.core.drafting.targets import goal_of
 from haze.core.errors import NoRecipeError
-from haze.core.film.layering import Later, Layering, Row, Slot
+from haze.core.film.layering import ChosenRow, Later, Layering, Slot
 from haze.core.film.srgb import to_hex
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
@@ -34,7 +34,7 @@ WHITE_HEX = "#f2f2ee"  # what a white ground about is
 
 
 @dataclass(frozen=True, slots=True)
-class Layer:
+class ChosenLayer:
     """A chosen coat: its task, mix and sweep, and the square-on film [µm] of each station."""
 
     task: TaskName
@@ -44,13 +44,13 @@ class Layer:
 
 
 @dataclass(frozen=True, slots=True)
-class Coloured:
+class ColouredRow:
     """A chosen row of coats, and the colours it ends in, (p, 3) linear sRGB.
 
     `unlit` is what it would end in without the whites under its clears; None where none are laid.
     """
 
-    layers: tuple[Layer, ...]
+    layers: tuple[ChosenLayer, ...]
     rgb: Array
     score: float
     unlit: Array | None = None
@@ -151,7 +151,7 @@ class _Search:
         one = self._open[slot]
         return slot, one.mixes.index(mix), one.ways.index((EVERY, rounds))
 
-    def without_whites(self, row: Row) -> tuple[tuple[int, int], ...]:
+    def without_whites(self, row: ChosenRow) -> tuple[tuple[int, int], ...]:
         """A row without the whites under its clears.
 
         Parameters
@@ -165,7 +165,7 @@ class _Search:
             for one, (paint, way) in zip(self._open, row.chosen, strict=True)
         )
 
-    def layers(self, row: Row) -> tuple[Layer, ...]:
+    def layers(self, row: ChosenRow) -> tuple[ChosenLayer, ...]:
         """The chosen layers that are laid at all.
 
         Parameters
@@ -177,7 +177,7 @@ class _Search:
             (sweep, rounds), mix = one.ways[way], one.mixes[paint]
             if rounds > 0:
                 film = rounds * self.laid(one, mix, sweep).film_um
-                out.append(Layer(self._task(mix, sweep), mix, sweep, film))
+                out.append(ChosenLayer(self._task(mix, sweep), mix, sweep, film))
         return tuple(out)
 
 
@@ -206,7 +206,7 @@ def coloured(
     below: str,
     surface: float,
     progress: Progress | None = None,
-) -> Coloured:
+) -> ColouredRow:
     """The coats that land on an asked colour.
 
     Found at a point for each light value, then chosen again at points of the whole show side.
@@ -236,7 +236,7 @@ def coloured(
 
     def looked(
         pools: Pools, glaze: tuple[Mix, int] | None, report: Progress | None
-    ) -> tuple[_Search, list[Row]]:
+    ) -> tuple[_Search, list[ChosenRow]]:
         opened = [o for o in slots(pools) if PANELS in sweeps or o.ways[0][0] != PANELS]
         search = _Search(order, opened, pass_of, over, aimed)
         foreseen = search.place_of(*glaze) if glaze else None
@@ -268,7 +268,7 @@ def coloured(
     row = finely.best_of(rows, progress=part_of(progress, ROUGH_SHARE, 1.0))
     without = search.without_whites(row)
     unlit = None if without == row.chosen else finely.ends_of(without)
-    return Coloured(search.layers(row), row.rgb, row.score, unlit)
+    return ColouredRow(search.layers(row), row.rgb, row.score, unlit)
 
 
 def _glazes(pools: Pools) -> list[tuple[Mix, int]]:

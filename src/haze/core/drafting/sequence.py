@@ -16,7 +16,7 @@ from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
 from haze.core.drafting.coats import GROUND, drafted
-from haze.core.drafting.colouring import GLAZED, Coloured, Layer, Surroundings, coloured
+from haze.core.drafting.colouring import GLAZED, ChosenLayer, ColouredRow, Surroundings, coloured
 from haze.core.drafting.recipes import Pass, pass_left
 from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, TOP, Places, Sites
 from haze.core.drafting.stock import Stock, pick, varnish_of
@@ -61,7 +61,7 @@ class Started:
 
     plan: Plan
     notes: tuple[str, ...]
-    found: Coloured
+    found: ColouredRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -300,7 +300,7 @@ def start_sequence(
     return Started(seq.plan, tuple(dict.fromkeys(seq.notes)), found)
 
 
-def _lay(seq: StepBuilder, layer: Layer, places: Places) -> None:
+def _lay(seq: StepBuilder, layer: ChosenLayer, places: Places) -> None:
     """A chosen layer as a coat."""
     seq.spray(
         layer.task,
@@ -372,7 +372,7 @@ def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
     return [f"{words}; {dark} could go on stronger."]
 
 
-def _ground_notes(found: Coloured, main: Array) -> list[str]:
+def _ground_notes(found: ColouredRow, main: Array) -> list[str]:
     """What the whites under clears are for, told by the loss without them."""
     asked = lch_of(main)[1]
     if found.unlit is None or asked < OTHER_CHROMA:
@@ -384,7 +384,7 @@ def _ground_notes(found: Coloured, main: Array) -> list[str]:
     return [f"{words}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
 
 
-def _shared_notes(found: Coloured, asked: Asked) -> list[str]:
+def _shared_notes(found: ColouredRow, asked: Asked) -> list[str]:
     """What the ends of a gradient share where it does not follow the light."""
     first = next((layer for layer in found.layers if layer.task == "cover"), None)
     if asked.along == "light" or first is None:

@@ -108,7 +108,7 @@ class Later:
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class ChosenRow:
     """A chosen row: paint and way of each slot, what it ends as (p, 3), and its score."""
 
     chosen: tuple[tuple[int, int], ...]
@@ -153,7 +153,7 @@ class Layering:
         self._wanted_chroma, self._hue = oklch_of(goal.rgb)[:, 1:].T
         self._most_chroma = float(self._wanted_chroma.max())
 
-    def solve(self, *, progress: Progress | None = None) -> Row:
+    def solve(self, *, progress: Progress | None = None) -> ChosenRow:
         """The best row found.
 
         Parameters
@@ -167,7 +167,7 @@ class Layering:
         *,
         foreseen: tuple[int, int, int] | None = None,
         progress: Progress | None = None,
-    ) -> list[Row]:
+    ) -> list[ChosenRow]:
         """The best rows found, best first.
 
         Parameters
@@ -180,7 +180,7 @@ class Layering:
         tell(progress, 1.0, STOPPED)
         return _unlike(sorted([*best, *grown], key=lambda row: row.score))
 
-    def best_of(self, rows: Sequence[Row], *, progress: Progress | None = None) -> Row:
+    def best_of(self, rows: Sequence[ChosenRow], *, progress: Progress | None = None) -> ChosenRow:
         """The best that rows found elsewhere lead to here.
 
         Parameters
@@ -205,7 +205,7 @@ class Layering:
         """
         return self._row(chosen).rgb
 
-    def _row(self, chosen: Sequence[tuple[int, int]]) -> Row:
+    def _row(self, chosen: Sequence[tuple[int, int]]) -> ChosenRow:
         inside = self._ground[None]
         for i, (paint, way) in enumerate(chosen):
             inside = self._one(inside, i, paint, way)
@@ -213,9 +213,11 @@ class Layering:
         score = float(self._scores(ends, self._everywhere)[0]) + sum(
             float(slot.effort[way]) for slot, (_, way) in zip(self._slots, chosen, strict=True)
         )
-        return Row(tuple(chosen), self._medians(ends)[0], score)
+        return ChosenRow(tuple(chosen), self._medians(ends)[0], score)
 
-    def _grown(self, foreseen: tuple[int, int, int] | None, progress: Progress | None) -> list[Row]:
+    def _grown(
+        self, foreseen: tuple[int, int, int] | None, progress: Progress | None
+    ) -> list[ChosenRow]:
         chosen: list[tuple[tuple[int, int], ...]] = [()]
         inside = self._ground[None]
         score = effort = np.zeros(1)
@@ -239,7 +241,8 @@ class Layering:
             inside, score, effort = flat[kept], score[kept], effort[kept]
         ends = self._medians(self.ended(inside))
         return [
-            Row(c, end, float(s)) for c, end, s in zip(chosen, ends, score.tolist(), strict=True)
+            ChosenRow(c, end, float(s))
+            for c, end, s in zip(chosen, ends, score.tolist(), strict=True)
         ]
 
     def _some(
@@ -325,7 +328,7 @@ class Layering:
             off = off + LIFT_COST * np.maximum(goal.lift - _lift(lab, at, self._middle), 0)
         return np.asarray(off + SPAN_COST * np.maximum(wanted - span, 0) + ORDER_COST * order)
 
-    def _refined(self, row: Row) -> Row:
+    def _refined(self, row: ChosenRow) -> ChosenRow:
         """Each slot chosen again with the others as they are, until nothing is better."""
         best = row
         for _ in range(SWEEPS):
@@ -336,7 +339,7 @@ class Layering:
                 break
         return best
 
-    def _again(self, row: Row, number: int) -> Row:
+    def _again(self, row: ChosenRow, number: int) -> ChosenRow:
         inside = self._ground[None]
         for i, (paint, way) in enumerate(row.chosen[:number]):
             inside = self._one(inside, i, paint, way)
@@ -356,7 +359,7 @@ class Layering:
             (best // ways, best % ways),
             *row.chosen[number + 1 :],
         )
-        return Row(chosen, self._medians(ends[best : best + 1])[0], float(score[best]))
+        return ChosenRow(chosen, self._medians(ends[best : best + 1])[0], float(score[best]))
 
     def _one(self, inside: Floats, slot: int, paint: int, way: int) -> Floats:
         one = self._slots[slot]
@@ -366,9 +369,9 @@ class Layering:
         return np.moveaxis(after.reshape(-1, len(inside), self._points), 0, 1)
 
 
-def _unlike(rows: Sequence[Row]) -> list[Row]:
+def _unlike(rows: Sequence[ChosenRow]) -> list[ChosenRow]:
     """The first of those rows that take the same paints."""
-    first: dict[tuple[int, ...], Row] = {}
+    first: dict[tuple[int, ...], ChosenRow] = {}
     for row in rows:
         first.setdefault(tuple(paint for paint, _ in row.chosen), row)
     return list(first.values())

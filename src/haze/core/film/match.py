@@ -19,7 +19,7 @@ import numpy as np
 from haze.core.arrays import Array
 from haze.core.errors import EmptyMixError, OutOfRangeError
 from haze.core.film.difference import oklab_of
-from haze.core.film.mix_bands import CONES, SLACK, Bands, Kept, Single
+from haze.core.film.mix_bands import CONES, SLACK, Bands, Nearest, Single
 from haze.core.film.mix_boxes import Boxes
 from haze.core.film.palette import Candidate, Over, Palette, compositions
 from haze.core.progress import Progress, tell
@@ -30,7 +30,7 @@ MOST_PAINTS, MOST_DROPS = 3, 8
 BATCH = 8_000  # boxes opened at a time, nearest first
 
 
-def _try_few(bands: Bands, kept: Kept, *, paints: int, most_drops: int) -> None:
+def _try_few(bands: Bands, kept: Nearest, *, paints: int, most_drops: int) -> None:
     """Try every mix of one or two paints."""
     count = bands.paint.k.shape[1]
     members = np.array(list(combinations(range(count), paints)), dtype=np.int64).T
@@ -69,7 +69,7 @@ def nearest_mixes(
     palette : the paints that may be taken
     """
     _check(palette, most_paints, most_drops)
-    kept = Kept(palette, over, oklab_of(target_rgb), keep)
+    kept = Nearest(palette, over, oklab_of(target_rgb), keep)
     bands = Bands(palette, over)
     count = len(palette.optics)
 

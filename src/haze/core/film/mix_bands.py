@@ -137,7 +137,7 @@ class Bands:
         return top
 
 
-class Kept:
+class Nearest:
     """The nearest mixes so far, and how far from the target a nearer one can lie."""
 
     def __init__(self, palette: Palette, over: Over | None, target: Array, keep: int) -> None:

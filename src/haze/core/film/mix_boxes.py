@@ -9,7 +9,16 @@ import numpy as np
 
 from haze.core.arrays import Array, Floats, Longs, Mask
 from haze.core.film.difference import OK_LAB
-from haze.core.film.mix_bands import CONE_REACH, CONES, SLACK, Bands, Kept, Rows, Single, in_chunks
+from haze.core.film.mix_bands import (
+    CONE_REACH,
+    CONES,
+    SLACK,
+    Bands,
+    Nearest,
+    Rows,
+    Single,
+    in_chunks,
+)
 from haze.core.film.palette import compositions
 
 BOXES = 1024  # boxes opened in one go by a thread: more leave the cache, fewer the other thread
@@ -77,7 +86,7 @@ class Slopes:
 class Bounds:
     """Distances to the target below which no mix of a box can lie."""
 
-    def __init__(self, bands: Bands, kept: Kept) -> None:
+    def __init__(self, bands: Bands, kept: Nearest) -> None:
         self.bands = bands
         self.slopes = Slopes(kept.cones)
         self.wanted = kept.cones.astype(Single)[:, None]
@@ -131,7 +140,7 @@ class Boxes:
     can not come nearer than the mixes kept is left out whole.
     """
 
-    def __init__(self, bands: Bands, kept: Kept, most_drops: int) -> None:
+    def __init__(self, bands: Bands, kept: Nearest, most_drops: int) -> None:
         self.bands, self.kept = bands, kept
         self.bounds = Bounds(bands, kept)
         self.paints = _laid_out(bands.paint)

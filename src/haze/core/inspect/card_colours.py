@@ -19,7 +19,7 @@ from haze.core.film.spectra import spectrum_of_hex
 from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.inspect.card import BLACK
 from haze.core.inspect.landing import Splats
-from haze.core.inspect.sprayed import Laid
+from haze.core.inspect.sprayed import LaidCard
 
 PAPER = "#f2f0ea"
 PAPER_LIGHTNESS = round(tone_of_rgb(linear_of_hex(PAPER)), 1)  # L*
@@ -29,7 +29,9 @@ RATES = np.geomspace(0.01, 30, 28)  # 1/µm, at which films close
 INKED = 0.999  # reflectance over the paper's under which something is printed
 
 
-def cards_bytes(laid: Sequence[Laid], optics: PaintOptics, *, paper: str = PAPER) -> list[Bytes]:
+def cards_bytes(
+    laid: Sequence[LaidCard], optics: PaintOptics, *, paper: str = PAPER
+) -> list[Bytes]:
     """(h, w, 3) uint8 each: cards of one paint in their colours, encoded sRGB.
 
     Parameters
@@ -43,7 +45,7 @@ def cards_bytes(laid: Sequence[Laid], optics: PaintOptics, *, paper: str = PAPER
     return [np.asarray(table[_step(_shown_film_um(one, over))]) for one in laid]
 
 
-def coloured(laid: Laid, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
+def coloured(laid: LaidCard, print_: Floats, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
     """(h, w, 3) float32: linear light of a sprayed card, what is printed on it below.
 
     Parameters
@@ -76,7 +78,7 @@ def _step(film_um: Floats) -> NDArray[np.uint16]:
     return np.asarray(np.minimum(place + np.float32(0.5), FILMS - 1), dtype=np.uint16)
 
 
-def shown_film_um(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
+def shown_film_um(laid: LaidCard, optics: PaintOptics, *, paper: str = PAPER) -> Floats:
     """(h, w) float32 [µm, dry]: even films that look as what lies there does.
 
     Splats finer than a pixel leave gaps between them: what is seen is the mean of places under
@@ -91,7 +93,7 @@ def shown_film_um(laid: Laid, optics: PaintOptics, *, paper: str = PAPER) -> Flo
     return _shown_film_um(laid, _closing_over(optics, paper))
 
 
-def _shown_film_um(laid: Laid, over: Closing) -> Floats:
+def _shown_film_um(laid: LaidCard, over: Closing) -> Floats:
     films = over.films_um
     out = laid.film_um.copy()
     for part in laid.fine:

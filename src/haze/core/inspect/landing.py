@@ -37,7 +37,7 @@ class Splats:
 
 
 @dataclass(frozen=True, slots=True)
-class Landing:
+class SprayLanding:
     """One setting, at one distance.
 
     Attributes
@@ -88,7 +88,7 @@ class Landing:
         return wet_numbers(self.setting, self.one, standing_um, creep=self.creep)
 
 
-def landing_of(s: Setting, latents: Latents = NOMINAL) -> Landing:
+def landing_of(s: Setting, latents: Latents = NOMINAL) -> SprayLanding:
     """What one setting lands.
 
     Parameters
@@ -106,7 +106,7 @@ def landing_of(s: Setting, latents: Latents = NOMINAL) -> Landing:
     shares = np.concatenate([(1 - torn) * volumes, torn * TORN_VOLUMES])
     spread = splat_factor(one.mixture, diameter_um=sizes, speed_m_s=centre)
     flow_mm3_s = float(one.flow) / ML_MIN_IN_M3_S * MM3_IN_M3
-    return Landing(
+    return SprayLanding(
         setting=s,
         one=one,
         creep=float(latents.creep),

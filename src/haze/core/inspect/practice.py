@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from haze.core.arrays import Array
 from haze.core.errors import HazeError
-from haze.core.inspect.trial_card import FAULT_FROM, Sprayed, Truth, sprayed_card, truth_of
+from haze.core.inspect.trial_card import FAULT_FROM, SprayedCard, Truth, sprayed_card, truth_of
 from haze.core.spray.advice import BOUNDS, CLEAN_BELOW, apply, cost_of
 from haze.core.spray.calibrate import CLASSES, Look
 from haze.core.spray.model import (
@@ -151,7 +151,7 @@ def sheet(
     raise NoCardError(f"No setting of these paints and airbrushes shows {look} so.", field="look")
 
 
-def on_card(setting: Setting, *, latents: Latents = NOMINAL, seed: int) -> Sprayed:
+def on_card(setting: Setting, *, latents: Latents = NOMINAL, seed: int) -> SprayedCard:
     """The card of a sheet.
 
     Parameters
@@ -275,7 +275,7 @@ class Answer:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class LookStanding:
     """How one look is known.
 
     Attributes
@@ -300,7 +300,7 @@ class Standing:
 NEVER = 10_000
 
 
-def standings(answers: Sequence[Answer]) -> dict[Look, Standing]:
+def standings(answers: Sequence[Answer]) -> dict[Look, LookStanding]:
     """How every look is known.
 
     Parameters
@@ -322,10 +322,10 @@ def standings(answers: Sequence[Answer]) -> dict[Look, Standing]:
     }
 
 
-def _standing(of: list[Answer], box: int, since: int) -> Standing:
+def _standing(of: list[Answer], box: int, since: int) -> LookStanding:
     lately = of[-RECENT:]
     wrong = Counter(a.named for a in lately if not a.right)
-    return Standing(
+    return LookStanding(
         asked=len(lately),
         right=sum(a.right for a in lately),
         changed_well=sum(a.right and a.changed_well for a in lately),

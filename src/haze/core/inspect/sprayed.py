@@ -15,7 +15,7 @@ import numpy as np
 from numpy.random import Generator
 
 from haze.core.arrays import Array, Floats
-from haze.core.inspect.landing import Landing, Splats
+from haze.core.inspect.landing import Splats, SprayLanding
 from haze.core.inspect.rivulets import Rivulet, draw, rivulets, standing_out
 from haze.core.inspect.strokes import Grid, Mark, box_of, landed
 
@@ -38,7 +38,7 @@ class Fine:
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class LaidCard:
     """What lies on a card, (h, w) each.
 
     Attributes
@@ -64,7 +64,7 @@ class Laid:
 
 def lay(
     marks: Sequence[Mark], *, width_mm: float, height_mm: float, px_mm: float, seed: int
-) -> Laid:
+) -> LaidCard:
     """What some strokes and dots leave on a card.
 
     Parameters
@@ -103,17 +103,17 @@ def lay(
     film *= tooth_of
     for part in fine:
         part.film_um[...] *= tooth_of[part.box]
-    return Laid(film, fingers, px_mm, tuple(paths), tuple(fine))
+    return LaidCard(film, fingers, px_mm, tuple(paths), tuple(fine))
 
 
-def _by_landing(marks: Sequence[Mark]) -> list[tuple[Landing, list[Mark]]]:
-    groups: dict[int, tuple[Landing, list[Mark]]] = {}
+def _by_landing(marks: Sequence[Mark]) -> list[tuple[SprayLanding, list[Mark]]]:
+    groups: dict[int, tuple[SprayLanding, list[Mark]]] = {}
     for mark in marks:
         groups.setdefault(id(mark.landing), (mark.landing, []))[1].append(mark)
     return list(groups.values())
 
 
-def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> tuple[Grid, Grid]:
+def _splats(landing: SprayLanding, wet: Grid, px_mm: float, rng: Generator) -> tuple[Grid, Grid]:
     """(h, w) float [µm, wet] each: the film as droplets with their splats; its finest part."""
     area_mm2 = px_mm**-2
     film, fine = np.zeros_like(wet), np.zeros_like(wet)
@@ -134,7 +134,9 @@ def _splats(landing: Landing, wet: Grid, px_mm: float, rng: Generator) -> tuple[
     return film, fine
 
 
-def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[float, float, float]]:
+def _classes(
+    landing: SprayLanding, px_mm: float, *, half_dry: bool
+) -> list[tuple[float, float, float]]:
     """Volume [mm³] of a droplet, share of what lands, and radius [px] of the splat of each size.
 
     Splats that are points are one class, of the volume that leaves the same scatter: Σ s V.
@@ -155,7 +157,7 @@ def _classes(landing: Landing, px_mm: float, *, half_dry: bool) -> list[tuple[fl
     return found
 
 
-def _points(landing: Landing, px_mm: float) -> Splats:
+def _points(landing: SprayLanding, px_mm: float) -> Splats:
     """Splats of a landing that are finer than a pixel."""
     fine = 0.5 * landing.splats_mm * px_mm < FINEST_PX
     every = landing.splats

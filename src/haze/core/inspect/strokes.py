@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.special import erf
 
 from haze.core.arrays import Array
-from haze.core.inspect.landing import Landing
+from haze.core.inspect.landing import SprayLanding
 
 Grid = NDArray[Any]
 
@@ -27,7 +27,7 @@ class Stroke:
     `slowly` is the time it takes over that of the setting's own hand.
     """
 
-    landing: Landing
+    landing: SprayLanding
     start: tuple[float, float]
     end: tuple[float, float]
     slowly: float = 1.0
@@ -37,7 +37,7 @@ class Stroke:
 class Dot:
     """A burst on one place (x, y) [mm], with the hand still, for some seconds."""
 
-    landing: Landing
+    landing: SprayLanding
     at: tuple[float, float]
     seconds: float
 

@@ -24,8 +24,8 @@ from haze.core.inspect.card import (
     WINDOW_MM,
     ZONES,
 )
-from haze.core.inspect.landing import Landing, landing_of
-from haze.core.inspect.sprayed import Laid, lay
+from haze.core.inspect.landing import SprayLanding, landing_of
+from haze.core.inspect.sprayed import LaidCard, lay
 from haze.core.inspect.strokes import Dot, Mark, Stroke
 from haze.core.spray.calibrate import Look
 from haze.core.spray.constants import constant
@@ -62,17 +62,17 @@ class Hand:
 
 
 @dataclass(frozen=True, slots=True)
-class Sprayed:
+class SprayedCard:
     """A card that was sprayed: what lies on it, and what each part was sprayed with.
 
     `line_slowly` is the time each line took over that of the setting's hand, `worked` how many
     strokes came first, from the setting's own distance.
     """
 
-    laid: Laid
-    here: Landing
-    lines: tuple[Landing, ...]
-    dots: Landing
+    laid: LaidCard
+    here: SprayLanding
+    lines: tuple[SprayLanding, ...]
+    dots: SprayLanding
     line_slowly: tuple[float, ...]
     worked: int
 
@@ -85,7 +85,7 @@ def sprayed_card(
     framed: bool = True,
     px_mm: float,
     seed: int,
-) -> Sprayed:
+) -> SprayedCard:
     """A card sprayed with a setting.
 
     Parameters
@@ -120,7 +120,7 @@ def sprayed_card(
     laid = lay(marks, width_mm=WIDE_MM, height_mm=HIGH_MM, px_mm=px_mm, seed=seed + 1)
     if framed:
         under_frame(laid)
-    return Sprayed(laid, here, lines, dots, tuple(slowly), worked)
+    return SprayedCard(laid, here, lines, dots, tuple(slowly), worked)
 
 
 def near(setting: Setting, away_mm: float, latents: Latents = NOMINAL) -> Setting:
@@ -142,7 +142,7 @@ def near(setting: Setting, away_mm: float, latents: Latents = NOMINAL) -> Settin
     return setting.but(distance_mm=away_mm, trigger=trigger)
 
 
-def under_frame(laid: Laid) -> None:
+def under_frame(laid: LaidCard) -> None:
     """Take away what the cover frame held off, in place.
 
     Parameters
@@ -154,7 +154,7 @@ def under_frame(laid: Laid) -> None:
         field[:y0], field[y1:], field[:, :x0], field[:, x1:] = 0, 0, 0, 0
 
 
-def _solid_passes(here: Landing) -> int:
+def _solid_passes(here: SprayLanding) -> int:
     """Passes until it hides."""
     hiding = here.setting.paint.hiding_um or 20.0
     each = max(here.wet_um * here.dry_share, 1e-3)
@@ -197,7 +197,7 @@ def _row_places(sigma_mm: float, y0: float, y1: float) -> Array:
     return np.asarray((y0 + y1) / 2 + apart * (np.arange(count) - (count - 1) / 2))
 
 
-def _rows(here: Landing, zone: str, passes: int, hand: Hand, rng: Generator) -> list[Mark]:
+def _rows(here: SprayLanding, zone: str, passes: int, hand: Hand, rng: Generator) -> list[Mark]:
     """Strokes to and fro over a zone, as far apart as they lie in a pass."""
     x0, y0, x1, y1 = ZONES[zone]
     apart, places = STROKE * here.sigma_mm, _row_places(here.sigma_mm, y0, y1)
@@ -210,7 +210,7 @@ def _rows(here: Landing, zone: str, passes: int, hand: Hand, rng: Generator) -> 
     return out
 
 
-def _fade(here: Landing, hand: Hand, rng: Generator) -> list[Mark]:
+def _fade(here: SprayLanding, hand: Hand, rng: Generator) -> list[Mark]:
     """Strokes up and down, fewer and quicker the further right they lie."""
     x0, y0, x1, y1 = ZONES["fade"]
     apart = hand.fade_apart * here.sigma_mm
@@ -273,7 +273,7 @@ class Truth:
         return worst if found[worst] >= 1 else "clean"
 
 
-def truth_of(card: Sprayed) -> Truth:
+def truth_of(card: SprayedCard) -> Truth:
     """What is known of a card that was made.
 
     Parameters

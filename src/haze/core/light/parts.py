@@ -24,7 +24,7 @@ PartState = Literal["attached", "tacked", "held_off"]
 
 
 @dataclass(frozen=True, slots=True)
-class Cut:
+class CutPlane:
     """A flat cut through a body, in the axes and units of the file: normal · p ≥ offset, or not."""
 
     normal: tuple[float, float, float]
@@ -37,7 +37,7 @@ class PartShape:
     """Bodies of the original mesh that make one part, perhaps cut."""
 
     bodies: tuple[int, ...]
-    cuts: tuple[Cut, ...]
+    cuts: tuple[CutPlane, ...]
     state: PartState
 
 

@@ -31,7 +31,7 @@ UNITS = (("mm", 1.0), ("cm", 10.0), ("inch", 25.4), ("m", 1000.0))
 
 
 @dataclass(frozen=True, slots=True)
-class Stands:
+class GuessedStand:
     """The axis of the file that most likely points up, the true height, and the unit it tells."""
 
     up: UpAxis
@@ -39,7 +39,7 @@ class Stands:
     unit: str
 
 
-def stands(raw: RawMesh, *, usual: UpAxis = "z") -> Stands:
+def stands(raw: RawMesh, *, usual: UpAxis = "z") -> GuessedStand:
     """How a mesh most likely stands.
 
     Parameters
@@ -55,7 +55,7 @@ def stands(raw: RawMesh, *, usual: UpAxis = "z") -> Stands:
     axis = next(a for name, a, _ in AXES if name == up)
     extent = float(np.ptp(raw.vertices[:, axis]))
     unit, scale = _unit(extent)
-    return Stands(up, extent * scale, unit)
+    return GuessedStand(up, extent * scale, unit)
 
 
 def _foot(corners: Array, area: Array, axis: int, sign: float) -> float:

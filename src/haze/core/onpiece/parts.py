@@ -46,7 +46,7 @@ def shapes_of(parts: Sequence[Part]) -> list[PartShape]:
         PartShape(
             bodies=tuple(p.bodies),
             cuts=tuple(
-                shapes.Cut((c.normal[0], c.normal[1], c.normal[2]), c.offset, c.above)
+                shapes.CutPlane((c.normal[0], c.normal[1], c.normal[2]), c.offset, c.above)
                 for c in p.cuts
             ),
             state=p.state,
@@ -56,14 +56,14 @@ def shapes_of(parts: Sequence[Part]) -> list[PartShape]:
 
 
 @dataclass(frozen=True, slots=True)
-class Pair:
+class MirroredPair:
     """Two parts that mirror each other across the middle of the piece."""
 
     one: int
     other: int
 
 
-def mirrored(mesh: PreparedMesh, part: Ints, count: int) -> list[Pair]:
+def mirrored(mesh: PreparedMesh, part: Ints, count: int) -> list[MirroredPair]:
     """Pairs of parts that lie like left and right, by their boxes and surfaces.
 
     A vehicle often shows its side, so the mirror may stand across or along the show side; it must
@@ -84,7 +84,7 @@ def mirrored(mesh: PreparedMesh, part: Ints, count: int) -> list[Pair]:
     for i in range(count):
         for j in range(i + 1, count):
             if any(_mirror(boxes[i], boxes[j], axis, mesh) for axis in (0, 1)):
-                out.append(Pair(i, j))
+                out.append(MirroredPair(i, j))
     return out
 
 
@@ -126,7 +126,9 @@ class Uneven:
     more_um: float
 
 
-def uneven(film_um: Floats, *, area: Floats, part: Ints, pairs: Sequence[Pair]) -> list[Uneven]:
+def uneven(
+    film_um: Floats, *, area: Floats, part: Ints, pairs: Sequence[MirroredPair]
+) -> list[Uneven]:
     """Mirrored pairs of which one part got less than six tenths of the other's mean film.
 
     Parameters

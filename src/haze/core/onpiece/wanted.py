@@ -26,7 +26,7 @@ LEAST_OPEN = 0.25  # deeper lie recesses, which hold their own dark
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class WantedLight:
     """What the light wants [L*] at some places, and the ends it runs between.
 
     Attributes
@@ -40,7 +40,7 @@ class Wish:
     light: Floats
 
 
-def wish_of(stack: Stack, value: Floats) -> Wish:
+def wish_of(stack: Stack, value: Floats) -> WantedLight:
     """The wish for a plan.
 
     Parameters
@@ -58,7 +58,7 @@ def wish_of(stack: Stack, value: Floats) -> Wish:
             light = np.maximum(light, stack.lightness(films))
     low, high = luminance_of_lightness(dark), luminance_of_lightness(light)
     wanted = lightness_of(low + np.clip(value, 0, 1) * (high - low)).astype(np.float32)
-    return Wish(wanted, dark, light)
+    return WantedLight(wanted, dark, light)
 
 
 def place_weights(

@@ -40,7 +40,7 @@ HandRole = Literal[
 
 
 @dataclass(frozen=True, slots=True)
-class Sprayed:
+class SprayedRole:
     """A sprayed coat.
 
     `recipe` names what its film and passes come from; `kinds` and `finishes` are those of the
@@ -58,8 +58,8 @@ class Sprayed:
     clear: bool = False
 
 
-def _varnish(word: str, *finishes: Finish) -> Sprayed:
-    return Sprayed(
+def _varnish(word: str, *finishes: Finish) -> SprayedRole:
+    return SprayedRole(
         word,
         f"{word.capitalize()} varnish",
         "varnish",
@@ -71,8 +71,8 @@ def _varnish(word: str, *finishes: Finish) -> Sprayed:
     )
 
 
-SPRAYED: dict[TaskName, Sprayed] = {
-    "seal": Sprayed(
+SPRAYED: dict[TaskName, SprayedRole] = {
+    "seal": SprayedRole(
         "seal",
         "Seal: soft groundwork, before anything else",
         "varnish",
@@ -80,15 +80,15 @@ SPRAYED: dict[TaskName, Sprayed] = {
         all_round=True,
         clear=True,
     ),
-    "prime": Sprayed("ground", "Ground: cover all round and below", "prime", all_round=True),
-    "cover": Sprayed("base", "Base: the colour that covers", "cover"),
-    "light": Sprayed("light", "Light: a lighter coat from the light", "light"),
-    "rung": Sprayed("rung", "Rung: one step of a colour", "rung"),
-    "metal": Sprayed("metal", "Metal", "metal", kinds=("metallic",)),
-    "tint": Sprayed("tint", "Tint: transparent colour on one side", "veil", see_through=True),
-    "veil": Sprayed("veil", "Veil: transparent colour over all", "veil", see_through=True),
-    "glow": Sprayed("glow", "Glow round a lamp, a fire, a pool", "light"),
-    "wash": Sprayed("wash", "Wash, sprayed", "veil", see_through=True),
+    "prime": SprayedRole("ground", "Ground: cover all round and below", "prime", all_round=True),
+    "cover": SprayedRole("base", "Base: the colour that covers", "cover"),
+    "light": SprayedRole("light", "Light: a lighter coat from the light", "light"),
+    "rung": SprayedRole("rung", "Rung: one step of a colour", "rung"),
+    "metal": SprayedRole("metal", "Metal", "metal", kinds=("metallic",)),
+    "tint": SprayedRole("tint", "Tint: transparent colour on one side", "veil", see_through=True),
+    "veil": SprayedRole("veil", "Veil: transparent colour over all", "veil", see_through=True),
+    "glow": SprayedRole("glow", "Glow round a lamp, a fire, a pool", "light"),
+    "wash": SprayedRole("wash", "Wash, sprayed", "veil", see_through=True),
     "gloss": _varnish("gloss", "gloss"),
     "satin": _varnish("satin", "satin"),
     "matt": _varnish("matt", "matt", "ultra_matt"),
@@ -100,7 +100,7 @@ WASH_GATHERS = 8.0  # g: on flats a wash leaves about a fifth of what it leaves 
 
 
 @dataclass(frozen=True, slots=True)
-class Hand:
+class HandWork:
     """A step by hand.
 
     `film_um` is the dry film where it lies fully; 0 for steps that leave none. `minutes` is the
@@ -118,8 +118,8 @@ class Hand:
     patches: bool = False
 
 
-HANDS: dict[str, Hand] = {
-    "dry_brush": Hand(
+HANDS: dict[str, HandWork] = {
+    "dry_brush": HandWork(
         "dry brush",
         "Dry brush",
         "Wipe the brush until it leaves almost nothing, then stroke across the edges from above.",
@@ -128,7 +128,7 @@ HANDS: dict[str, Hand] = {
         4,
         patches=True,
     ),
-    "edge_lines": Hand(
+    "edge_lines": HandWork(
         "edge lines",
         "Edge lines",
         "Draw thin lines along the edges that catch the light; thin the paint until it flows.",
@@ -137,7 +137,7 @@ HANDS: dict[str, Hand] = {
         8,
         patches=True,
     ),
-    "wash": Hand(
+    "wash": HandWork(
         "wash",
         "Wash by brush",
         "Flood one area at a time, then lift what pools on flat places with a clean damp brush.",
@@ -145,7 +145,7 @@ HANDS: dict[str, Hand] = {
         30,
         5,
     ),
-    "chips": Hand(
+    "chips": HandWork(
         "chips",
         "Chips",
         "Dab torn foam along edges and where feet and cargo rub; fewer than you think.",
@@ -154,7 +154,7 @@ HANDS: dict[str, Hand] = {
         6,
         patches=True,
     ),
-    "streaks": Hand(
+    "streaks": HandWork(
         "streaks",
         "Streaks pulled with spirit",
         "Dot the paint below rivets and ledges, wait until it dulls, and pull it straight down "
@@ -164,10 +164,10 @@ HANDS: dict[str, Hand] = {
         8,
         patches=True,
     ),
-    "rim": Hand(
+    "rim": HandWork(
         "base rim", "Base rim", "Paint the rim of the base in one solid colour.", 14.0, 20, 3
     ),
-    "mask_on": Hand(
+    "mask_on": HandWork(
         "mask on",
         "Mask on",
         "Mask with tape, putty or liquid; press the edge down and look along it before spraying.",
@@ -176,7 +176,7 @@ HANDS: dict[str, Hand] = {
         6,
         paint=False,
     ),
-    "mask_off": Hand(
+    "mask_off": HandWork(
         "mask off",
         "Mask off",
         "Take the mask off while the paint is dry to the touch but not hard, pulling it back over "
@@ -186,7 +186,7 @@ HANDS: dict[str, Hand] = {
         2,
         paint=False,
     ),
-    "rest": Hand("rest", "Rest", "Leave the piece alone.", 0.0, 60, 0, paint=False),
+    "rest": HandWork("rest", "Rest", "Leave the piece alone.", 0.0, 60, 0, paint=False),
 }
 SPIRIT_ROLES: tuple[HandRole, ...] = ("streaks",)
 

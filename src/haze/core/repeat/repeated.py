@@ -64,7 +64,7 @@ class _Since:
 
 
 @dataclass(frozen=True, slots=True)
-class Wish:
+class Changes:
     """What is other this time; None leaves it as it was.
 
     Parameters
@@ -101,7 +101,7 @@ class Repeated:
 
 def repeated(
     plan: Plan,
-    wish: Wish,
+    wish: Changes,
     stock: Stock,
     *,
     moved: Moved | None = None,
@@ -141,7 +141,7 @@ def repeated(
     return done
 
 
-def _piece(plan: Plan, wish: Wish, done: Repeated, moved: Moved | None) -> None:
+def _piece(plan: Plan, wish: Changes, done: Repeated, moved: Moved | None) -> None:
     piece = wish.piece or plan.piece
     if wish.copies is not None:
         piece = piece.model_copy(update={"copies": wish.copies})

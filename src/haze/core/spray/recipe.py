@@ -27,7 +27,7 @@ from haze.core.spray.footprint import line_width_mm
 from haze.core.spray.model import Outcome, spray
 from haze.core.spray.setting import Setting, make_setting, one_of, side_by_side
 from haze.core.spray.specks import resting_splat_factor
-from haze.core.spray.tasks import Range, School, Task, box_of, film_of_task, school_of, task_of
+from haze.core.spray.tasks import Range, School, SprayTask, box_of, film_of_task, school_of, task_of
 from haze.core.spray.unsure import NOMINAL, Latents
 
 __all__ = ("NoRecipe", "Recipe", "find_recipe")
@@ -62,7 +62,7 @@ class Recipe:
     setting: Setting
     outcome: Outcome
     passes: int
-    job: Task
+    job: SprayTask
     clean_share: float  # of the school's box for this paint and needle
     why: str
     latents: Latents = NOMINAL  # the factors it was found for
@@ -155,7 +155,7 @@ def find_recipe(
     return found
 
 
-def _check_size(found: Recipe, job: Task, wanted_mm: float) -> Recipe | NoRecipe:
+def _check_size(found: Recipe, job: SprayTask, wanted_mm: float) -> Recipe | NoRecipe:
     """Refuse a recipe whose line or speck is far from the wanted size."""
     strokes = np.asarray(float(found.passes))
     if float(_miss(found.outcome, found.setting, job, wanted_mm, strokes)) <= WANTED_WITHIN:
@@ -175,7 +175,7 @@ def _check_size(found: Recipe, job: Task, wanted_mm: float) -> Recipe | NoRecipe
     )
 
 
-def _task_risk(outcome: Outcome, job: Task) -> Array:
+def _task_risk(outcome: Outcome, job: SprayTask) -> Array:
     """Worst risk that matters: for specks on purpose, specks are the aim."""
     if job.name == "speck":
         return np.asarray(np.maximum.reduce([outcome.spiders, outcome.dust, outcome.no_flow]))
@@ -205,13 +205,13 @@ def speck_of(outcome: Outcome) -> Array:
     return np.asarray(2.0 * resting_splat_factor() * outcome.droplet_um / 1000.0)
 
 
-def _miss(outcome: Outcome, s: Setting, job: Task, wanted_mm: float, strokes: Array) -> Array:
+def _miss(outcome: Outcome, s: Setting, job: SprayTask, wanted_mm: float, strokes: Array) -> Array:
     size = line_of(outcome, s, strokes=strokes) if job.name == "line" else speck_of(outcome)
     return np.asarray(np.abs(np.log(np.maximum(size, 1e-3) / wanted_mm)))
 
 
 def _misfit(
-    outcome: Outcome, s: Setting, job: Task, wanted_mm: float | None, passes: Array
+    outcome: Outcome, s: Setting, job: SprayTask, wanted_mm: float | None, passes: Array
 ) -> Array:
     if wanted_mm is not None:
         return 8.0 * _miss(outcome, s, job, wanted_mm, passes)
@@ -229,7 +229,7 @@ def _strokes_cost(s: Setting, passes: Array) -> Array:
     return np.asarray(PASS_COST * passes * (0.5 + 0.5 * reference / (s.distance_mm * s.speed_mm_s)))
 
 
-def _unusual(knobs: dict[str, Array], school: School, job: Task) -> Array:
+def _unusual(knobs: dict[str, Array], school: School, job: SprayTask) -> Array:
     """Distance from the hand, the distance and the trigger a painter of the school would choose."""
     if job.name in ("line", "speck"):
         return np.zeros(SAMPLES)
@@ -254,7 +254,7 @@ class _Ranked:
 
 
 def _settle(
-    ranked: _Ranked, *, job: Task, clean_share: float, latents: Latents
+    ranked: _Ranked, *, job: SprayTask, clean_share: float, latents: Latents
 ) -> Recipe | NoRecipe:
     """The best of the shortlist that stays clean over all its passes, with the shortest rest."""
     many, order, passes, score = ranked.many, ranked.order, ranked.passes, ranked.score
@@ -309,7 +309,7 @@ def rounded(setting: Setting) -> Setting:
     )
 
 
-def margins(setting: Setting, job: Task, latents: Latents = NOMINAL) -> dict[str, Margin]:
+def margins(setting: Setting, job: SprayTask, latents: Latents = NOMINAL) -> dict[str, Margin]:
     """For each knob the range in which it alone may be turned and the spray stays clean.
 
     An end is None where it stays clean as far as was looked. When the setting is not clean, the
@@ -356,7 +356,7 @@ def _end(values: Array, risk: Array, inside: int, outside: int) -> float:
 
 
 def _by_hand(
-    found: Setting, *, passes: int, job: Task, latents: Latents
+    found: Setting, *, passes: int, job: SprayTask, latents: Latents
 ) -> tuple[Setting, Outcome, int]:
     """A setting in steps a hand can set, with the passes it then takes to the task's film."""
     setting = rounded(found.but(passes=passes))
@@ -371,7 +371,7 @@ def _by_hand(
     return setting, spray(setting, latents), count
 
 
-def _explain(many: Setting, job: Task, latents: Latents) -> NoRecipe:
+def _explain(many: Setting, job: SprayTask, latents: Latents) -> NoRecipe:
     outcome = spray(many, latents)
     names = (
         ("spiders", "dust", "no_flow")

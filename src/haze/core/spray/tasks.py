@@ -31,7 +31,7 @@ class School:
 
 
 @dataclass(frozen=True, slots=True)
-class Task:
+class SprayTask:
     """What a coat is for.
 
     `film_um` is the dry film wanted in all on a surface square to it, `pass_um` that of one pass,
@@ -55,18 +55,18 @@ SCHOOLS: dict[str, School] = {
         School("brisk", (25, 30), (1.0, 2.0), (70, 120), (80, 180), 120),
     )
 }
-TASKS: dict[str, Task] = {
+TASKS: dict[str, SprayTask] = {
     t.name: t
     for t in (
-        Task("prime", 12.0, (0.8, 2.2), 2, (0.40, 0.55), 0.8),
-        Task("cover", 8.0, (0.8, 2.5), 2, (0.35, 0.50), 0.6),
-        Task("light", 5.0, (0.4, 1.2), 2, (0.20, 0.34), 0.5),
-        Task("rung", 4.0, (0.3, 0.9), 2, (0.12, 0.28), 0.3),
-        Task("veil", 5.0, (0.2, 0.8), 2, (0.10, 0.25), 0.4),
-        Task("line", 1.5, (0.1, 3.0), 1, (0.03, 0.12), 0.0),
-        Task("speck", 0.6, (0.05, 1.5), 1, (0.30, 1.00), 1.0),
-        Task("metal", 4.0, (0.5, 1.5), 2, (0.30, 0.50), 0.4),
-        Task("varnish", 8.0, (0.8, 1.6), 2, (0.35, 0.50), 0.7),
+        SprayTask("prime", 12.0, (0.8, 2.2), 2, (0.40, 0.55), 0.8),
+        SprayTask("cover", 8.0, (0.8, 2.5), 2, (0.35, 0.50), 0.6),
+        SprayTask("light", 5.0, (0.4, 1.2), 2, (0.20, 0.34), 0.5),
+        SprayTask("rung", 4.0, (0.3, 0.9), 2, (0.12, 0.28), 0.3),
+        SprayTask("veil", 5.0, (0.2, 0.8), 2, (0.10, 0.25), 0.4),
+        SprayTask("line", 1.5, (0.1, 3.0), 1, (0.03, 0.12), 0.0),
+        SprayTask("speck", 0.6, (0.05, 1.5), 1, (0.30, 1.00), 1.0),
+        SprayTask("metal", 4.0, (0.5, 1.5), 2, (0.30, 0.50), 0.4),
+        SprayTask("varnish", 8.0, (0.8, 1.6), 2, (0.35, 0.50), 0.7),
     )
 }
 # these come ready to spray; solvent acrylic is thick in the bottle whatever the school
@@ -95,14 +95,14 @@ def school_of(name: str) -> School:
     return SCHOOLS[name]
 
 
-def task_of(name: str) -> Task:
+def task_of(name: str) -> SprayTask:
     """The task of this name; the error lists the accepted ones."""
     if name not in TASKS:
         raise UnknownNameError(f"task is {name!r}; accepted are {', '.join(TASKS)}.", field="task")
     return TASKS[name]
 
 
-def thinning(paint: Paint, *, thinner: str, school: School, task: Task) -> Range:
+def thinning(paint: Paint, *, thinner: str, school: School, task: SprayTask) -> Range:
     """Parts of thinner for this paint: the school's ratio of equal viscosity, thinner for veils.
 
     Parameters
@@ -129,7 +129,7 @@ def thinning(paint: Paint, *, thinner: str, school: School, task: Task) -> Range
     return low, max(high, low + 0.2)
 
 
-def box_of(paint: Paint, *, thinner: str, school: School, task: Task) -> dict[str, Range]:
+def box_of(paint: Paint, *, thinner: str, school: School, task: SprayTask) -> dict[str, Range]:
     """The range of every knob that the school and the task leave.
 
     Parameters
@@ -151,7 +151,7 @@ def box_of(paint: Paint, *, thinner: str, school: School, task: Task) -> dict[st
     return box | (SPECK_BOX if task.name == "speck" else {})
 
 
-def film_of_task(task: Task, paint: Paint) -> float:
+def film_of_task(task: SprayTask, paint: Paint) -> float:
     """Dry film [µm] the task wants with this paint: what hides counts for the covering tasks.
 
     Parameters

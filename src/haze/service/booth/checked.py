@@ -31,7 +31,7 @@ class OtherDayError(HazeError):
 
 
 @dataclass(frozen=True)
-class OfPlan:
+class KnownSteps:
     """What a press may be about in one plan: its steps, and how many copies there are.
 
     A plan that cannot be read is not known: no press is lost for that.
@@ -42,13 +42,13 @@ class OfPlan:
     known: bool = True
 
     @classmethod
-    def of(cls, plan: Plan) -> OfPlan:
+    def of(cls, plan: Plan) -> KnownSteps:
         """What a plan has."""
         return cls(frozenset(step.id for step in plan.coats), plan.piece.copies)
 
-    def joined(self, other: OfPlan) -> OfPlan:
+    def joined(self, other: KnownSteps) -> KnownSteps:
         """What either has: a day may have been planned before the plan was changed."""
-        return OfPlan(
+        return KnownSteps(
             self.steps | other.steps, max(self.copies, other.copies), self.known and other.known
         )
 
@@ -61,7 +61,7 @@ class OfDay:
     row: DayRow
 
     @cached_property
-    def plans(self) -> Mapping[str, OfPlan] | None:
+    def plans(self) -> Mapping[str, KnownSteps] | None:
         """What may be pressed, by plan: as the plans are, and as the day was planned with them.
 
         None when the day cannot be read: a press is never lost for that.
@@ -76,14 +76,14 @@ class OfDay:
             found[plan] = found[plan].joined(planned) if plan in found else planned
         return found
 
-    def _now(self, plan: str) -> OfPlan:
+    def _now(self, plan: str) -> KnownSteps:
         try:
             with reading("plan", plan):
-                return OfPlan.of(Plan.model_validate_json(plans.get(self.tx, plan).document))
+                return KnownSteps.of(Plan.model_validate_json(plans.get(self.tx, plan).document))
         except (MissingError, UnreadableError):
-            return OfPlan(frozenset(), 1, known=False)
+            return KnownSteps(frozenset(), 1, known=False)
 
-    def _planned(self) -> dict[str, OfPlan]:
+    def _planned(self) -> dict[str, KnownSteps]:
         if self.row.laid is None:
             return {}
         try:
@@ -98,7 +98,7 @@ class OfDay:
         last = {lane.plan: 1 for lane in laid.lanes}
         for lane in laid.lanes:
             last[lane.plan] = max(last[lane.plan], lane.copy_from + lane.copies - 1)
-        return {plan: OfPlan(frozenset(of), last.get(plan, 1)) for plan, of in steps.items()}
+        return {plan: KnownSteps(frozenset(of), last.get(plan, 1)) for plan, of in steps.items()}
 
 
 def require_known(events: Iterable[EventIn], of_day: OfDay) -> None:
@@ -140,7 +140,7 @@ def require_of_one_plan(log: Iterable[EventOut]) -> None:
         _require_knob(event)
 
 
-def _require(event: EventIn, known: Mapping[str, OfPlan]) -> None:
+def _require(event: EventIn, known: Mapping[str, KnownSteps]) -> None:
     stretch = event.of.stretch
     if stretch is not None:
         _require_step(event.id, known, stretch.plan, stretch.step)
@@ -159,7 +159,7 @@ def _require_knob(event: EventIn | EventOut) -> None:
         raise _unknown(event.id, f"the knob {event.knob!r}, which no airbrush has")
 
 
-def _require_step(identity: str, known: Mapping[str, OfPlan], plan: str, step: str) -> None:
+def _require_step(identity: str, known: Mapping[str, KnownSteps], plan: str, step: str) -> None:
     if plan not in known:
         raise _unknown(identity, f"plan {plan}, which is not in this day")
     if known[plan].known and step not in known[plan].steps:

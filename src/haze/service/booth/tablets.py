@@ -59,7 +59,7 @@ class TabletsView(BaseModel):
 
 
 @dataclass(frozen=True, slots=True)
-class Door:
+class DoorAddress:
     """Where tablets come in."""
 
     address: str  # "https://192.0.2.7:8761"
@@ -76,7 +76,7 @@ class Tablets:
         self._until = 0.0
         self._wrong = 0
         self._seen: dict[str, float] = {}
-        self.door: Door | None = None
+        self.door: DoorAddress | None = None
 
     def view(self) -> TabletsView:
         """Whether tablets can come, where to, and who was let in."""

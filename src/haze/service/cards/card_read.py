@@ -77,7 +77,7 @@ class CardRead(Kept):
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class KnownCard:
     """What is known of a card beforehand: its setting and what was in the cup; None for neither."""
 
     setting: Setting | None = None

@@ -9,9 +9,9 @@ from haze.core.film.described import Described, optics_of
 from haze.core.inspect.card import MOST
 from haze.core.spray.calibrate import Look
 from haze.formats.card_sheet import CardWords, svg
-from haze.service.cards.card_read import CardRead, Known
+from haze.service.cards.card_read import CardRead, KnownCard
 from haze.service.cards.describe import read_photo
-from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
+from haze.service.cards.stand_in import StandInBody, StandInSeeds, stand_in_photo
 from haze.service.cups.setting import AssessIn, setting_of, setting_words
 from haze.service.forms.wire import Coloured, Strict
 
@@ -29,9 +29,9 @@ class CardIn(Strict):
     outcome: Look | None = None
 
     @property
-    def known(self) -> Known:
+    def known(self) -> KnownCard:
         """What it tells beforehand."""
-        return Known(
+        return KnownCard(
             setting_of(self.setting) if self.setting else None,
             self.colour.optics if self.colour else None,
             dark=self.dark,
@@ -67,7 +67,7 @@ def simulated(given: CardIn, how: StandInBody) -> bytes:
         optics=given.colour.optics if given.colour else optics_of(USUAL),
         number=given.trial,
         dark=given.dark,
-        sprayed=Sprayed(how.seed, how.seed),
+        sprayed=StandInSeeds(how.seed, how.seed),
         body=how,
     )
 

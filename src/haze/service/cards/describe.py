@@ -33,7 +33,7 @@ from haze.core.spray.model import dry_film_um, one_pass, specks_seen_cm2
 from haze.formats.photos import as_jpeg, opened
 from haze.service.cards.card_read import (
     CardRead,
-    Known,
+    KnownCard,
     LookShare,
     MeasureOut,
     Quality,
@@ -53,7 +53,7 @@ MOST_SPOTS, MOST_RINGS, TOGETHER_MM, LEAST_RING_MM = 60, 5, 9.0, 1.0
 
 
 def read_photo(
-    _: Progress, *, data: bytes, known: Mapping[int, Known], wanted: int | None
+    _: Progress, *, data: bytes, known: Mapping[int, KnownCard], wanted: int | None
 ) -> ReadPhoto:
     """Read a photo, wherever this runs.
 
@@ -67,8 +67,8 @@ def read_photo(
     image = opened(data, side=MOST_SIDE)
     pixels = np.asarray(image)
 
-    def about(number: int | None) -> Known:
-        return known.get(number, Known()) if number is not None else Known()
+    def about(number: int | None) -> KnownCard:
+        return known.get(number, KnownCard()) if number is not None else KnownCard()
 
     reading = read(pixels, ink_of=lambda number: ink_of(about(number)), wanted=wanted)
     found = describe(reading, about(reading.number), wide=image.width, high=image.height)
@@ -78,7 +78,7 @@ def read_photo(
     return ReadPhoto(found, jpeg, kept.width, kept.height, hashlib.sha256(jpeg).hexdigest())
 
 
-def ink_of(known: Known) -> Ink:
+def ink_of(known: KnownCard) -> Ink:
     """What the reading needs of the paint.
 
     Parameters
@@ -97,7 +97,7 @@ def ink_of(known: Known) -> Ink:
     )
 
 
-def describe(reading: Reading, known: Known, *, wide: int, high: int) -> CardRead:
+def describe(reading: Reading, known: KnownCard, *, wide: int, high: int) -> CardRead:
     """A reading in words and numbers.
 
     Parameters
@@ -188,7 +188,7 @@ def _fingers_sentence(m: Measures) -> str:
     return f"fingers {words}" if words.startswith("on ") else words
 
 
-def _measures(m: Measures, known: Known) -> dict[str, MeasureOut]:
+def _measures(m: Measures, known: KnownCard) -> dict[str, MeasureOut]:
     """Every measure that may be promised, with what was foreseen."""
     out = {
         "specks_per_cm2": _specks(m, known),
@@ -232,7 +232,7 @@ def _foreseen(value: float | None, form: str) -> dict[str, Any]:
     return {"foreseen": value, "foreseen_words": f"foreseen {form.format(value)}"}
 
 
-def _specks(m: Measures, known: Known) -> MeasureOut:
+def _specks(m: Measures, known: KnownCard) -> MeasureOut:
     count, limit = specks_per_cm2(m), constant("specks_per_cm2")
     expected: dict[str, Any] = {}
     if known.setting is not None:
@@ -250,7 +250,7 @@ def _specks(m: Measures, known: Known) -> MeasureOut:
     )
 
 
-def _fingers(m: Measures, known: Known) -> MeasureOut:
+def _fingers(m: Measures, known: KnownCard) -> MeasureOut:
     """Fingers where the setting itself was sprayed; those of lines and dots are named beside."""
     worked = m.fingers.within(WORKED)
     long_mm = float(worked[:, 2].sum()) if len(worked) else 0.0
@@ -277,7 +277,7 @@ def _finger_words(m: Measures) -> str:
     return "on lines and dots only" if len(m.fingers.pieces) > len(worked) + 2 else "no fingers"
 
 
-def _line(line: Line, known: Known) -> MeasureOut:
+def _line(line: Line, known: KnownCard) -> MeasureOut:
     off = max(1.3 * line.unsure * line.width_mm, 0.1)
     foreseen = None
     if known.setting is not None:
@@ -303,11 +303,11 @@ def _line(line: Line, known: Known) -> MeasureOut:
     )
 
 
-def _film_foreseen(known: Known) -> float | None:
+def _film_foreseen(known: KnownCard) -> float | None:
     return None if known.setting is None else one_pass_film_um(known.setting, known.latents)
 
 
-def _measured(m: Measures, known: Known) -> MeasuredIn | None:
+def _measured(m: Measures, known: KnownCard) -> MeasuredIn | None:
     found = None if known.setting is None else measured_of(m, known.setting)
     return None if found is None else MeasuredIn(**asdict(found))
 

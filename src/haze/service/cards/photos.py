@@ -10,10 +10,10 @@ from pydantic import BaseModel
 
 from haze.core.errors import UnknownNameError
 from haze.core.spray.calibrate import Look, believed
-from haze.service.cards.card_read import CardRead, Known, ReadPhoto
+from haze.service.cards.card_read import CardRead, KnownCard, ReadPhoto
 from haze.service.cards.cards import CardBody, CardView, named_card, one, view
 from haze.service.cards.reading import read_apart
-from haze.service.cards.stand_in import Sprayed, StandInBody, stand_in_photo
+from haze.service.cards.stand_in import StandInBody, StandInSeeds, stand_in_photo
 from haze.service.cards.swatch import ClearSwatchError, in_the_cup
 from haze.service.cups.beliefs import Beliefs
 from haze.service.forms.records import Unreadable, is_readable, read_or_none, readable
@@ -52,7 +52,7 @@ class CardsView(BaseModel):
     unreadable: list[Unreadable]
 
 
-def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
+def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> KnownCard:
     """What is known of a card beforehand: what was believed of its paint and airbrush counts."""
     asked = CardBody.model_validate_json(row.asked)
     try:
@@ -60,7 +60,7 @@ def known_of(row: CardRow, shelf: Shelf, beliefs: Beliefs) -> Known:
     except (ClearSwatchError, UnknownNameError):
         optics = None  # the paint is no longer on the shelf: the solid will say its colour
     point, _ = believed(beliefs.of(asked.through))
-    return Known(asked.sprayed, optics, point, row.dark)
+    return KnownCard(asked.sprayed, optics, point, row.dark)
 
 
 def take_in(
@@ -114,7 +114,7 @@ def stand_in(
         optics=in_the_cup(asked, shelf).optics,
         number=number,
         dark=row.dark,
-        sprayed=Sprayed(cup, store.before(db.connection(), row)),
+        sprayed=StandInSeeds(cup, store.before(db.connection(), row)),
         body=body,
     )
     data: bytes = apart.run(work, limits=SIMULATING)

@@ -28,9 +28,9 @@ from haze.core.inspect.practice import (
     Change,
     Judged,
     Level,
+    LookStanding,
     NoCardError,
     Sheet,
-    Standing,
     Worth,
     comes_next,
     judge,
@@ -346,7 +346,7 @@ def _view(db: Database, row: PracticeRow) -> PracticeView:
     )
 
 
-def _standing(look: Look, of: Standing) -> PracticeStanding:
+def _standing(look: Look, of: LookStanding) -> PracticeStanding:
     return PracticeStanding(
         look=look,
         asked=of.asked,

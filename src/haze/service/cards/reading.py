@@ -7,13 +7,15 @@ from functools import partial
 
 from haze.core.progress import Progress
 from haze.formats.photos import require_size
-from haze.service.cards.card_read import Known, ReadPhoto
+from haze.service.cards.card_read import KnownCard, ReadPhoto
 from haze.service.work import apart
 
 LIMITS = apart.Limits(seconds=30.0, room=int(1.4 * apart.GIB))
 
 
-def read_apart(data: bytes, known: Mapping[int, Known], *, wanted: int | None = None) -> ReadPhoto:
+def read_apart(
+    data: bytes, known: Mapping[int, KnownCard], *, wanted: int | None = None
+) -> ReadPhoto:
     """Read a photo in a process of its own.
 
     Parameters
@@ -33,7 +35,7 @@ def read_apart(data: bytes, known: Mapping[int, Known], *, wanted: int | None = 
 
 
 def _read(
-    progress: Progress, *, data: bytes, known: Mapping[int, Known], wanted: int | None
+    progress: Progress, *, data: bytes, known: Mapping[int, KnownCard], wanted: int | None
 ) -> ReadPhoto:
     # what reads pictures is loaded there, not by the server
     from haze.service.cards.describe import read_photo

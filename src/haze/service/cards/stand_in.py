@@ -37,7 +37,7 @@ class StandInBody(Strict):
 
 
 @dataclass(frozen=True, slots=True)
-class Sprayed:
+class StandInSeeds:
     """Which airbrush, bottle and hand it was: the same seeds leave the same card."""
 
     cup: int
@@ -64,7 +64,7 @@ def stand_in_photo(
     optics: PaintOptics,
     number: int,
     dark: bool,
-    sprayed: Sprayed,
+    sprayed: StandInSeeds,
     body: StandInBody,
 ) -> bytes:
     """JPEG of 12 megapixels: a card sprayed with a setting and photographed, marked as simulated.

@@ -14,7 +14,7 @@ from haze.core.arrays import Bytes
 from haze.core.errors import HazeError, UnknownNameError
 from haze.core.film.paint import is_clear
 from haze.core.inspect.card_colours import PAPER, cards_bytes
-from haze.core.inspect.landing import Landing, landing_of
+from haze.core.inspect.landing import SprayLanding, landing_of
 from haze.core.inspect.sprayed import lay
 from haze.core.inspect.strokes import Dot, Mark, Stroke
 from haze.core.inspect.trial_card import DOTS_AWAY_MM, near
@@ -57,7 +57,7 @@ class SwatchBody(CupBody):
 
 
 @dataclass(frozen=True, slots=True)
-class Swatch:
+class CardSwatch:
     """A PNG, and whether it shows a dark card."""
 
     png: bytes
@@ -70,7 +70,7 @@ def _at_once() -> None:
 
 def swatch(
     body: SwatchBody, *, beliefs: Beliefs, shelf: Shelf, let_by: Callable[[], None] = _at_once
-) -> Swatch:
+) -> CardSwatch:
     """The picture of a setting.
 
     Parameters
@@ -110,7 +110,7 @@ def swatch(
     let_by()
     out = io.BytesIO()
     Image.fromarray(_together(shown, round(GAP_MM * px))).save(out, "PNG", compress_level=1)
-    return Swatch(out.getvalue(), dark=paper == DARK_CARD)
+    return CardSwatch(out.getvalue(), dark=paper == DARK_CARD)
 
 
 def in_the_cup(body: CupBody, shelf: Shelf) -> Mix:
@@ -144,7 +144,7 @@ def _on_shelf(identity: str, shelf: Shelf) -> PaintUsed:
     )
 
 
-def _solid(here: Landing) -> list[Mark]:
+def _solid(here: SprayLanding) -> list[Mark]:
     """One pass: strokes as far apart as they lie in a pass."""
     wide, high = SOLID_MM
     apart = STROKE * here.sigma_mm
@@ -155,7 +155,7 @@ def _solid(here: Landing) -> list[Mark]:
     ]
 
 
-def _line(close: Landing) -> Stroke:
+def _line(close: SprayLanding) -> Stroke:
     wide, high = LINE_MM
     return Stroke(close, (MARGIN_MM, high / 2), (wide - MARGIN_MM, high / 2))
 

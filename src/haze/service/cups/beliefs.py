@@ -39,7 +39,7 @@ KEPT_MESSAGES = 2000
 Said = tuple[PaintThrough, tuple[str, ...]]
 
 
-class Asked(NamedTuple):
+class BeliefKey(NamedTuple):
     """What a belief depends on: which trials count, of which pair, and which are left out."""
 
     fingerprint: str
@@ -105,7 +105,7 @@ class Beliefs:
         self._db = db
         self._lock = threading.Lock()
         self._tried: Tried | None = None
-        self._held: Memo[Asked, Belief | None] = Memo(KEPT_BELIEFS)
+        self._held: Memo[BeliefKey, Belief | None] = Memo(KEPT_BELIEFS)
         self._messages: Memo[Said, Message] = Memo(KEPT_MESSAGES)
 
     def changed(self) -> None:
@@ -136,7 +136,7 @@ class Beliefs:
     def without(self, pair: PaintThrough, *trials: str) -> Belief | None:
         """What would be believed without some trials of the pair."""
         tried = self.tried()
-        asked = Asked(tried.fingerprint, pair, trials)
+        asked = BeliefKey(tried.fingerprint, pair, trials)
         return self._held.of(asked, lambda _: self._from(tried, pair, trials))
 
     def if_tried(self, pair: PaintThrough, trial: Trial) -> Belief:

@@ -19,7 +19,7 @@ from haze.core.day.hands import (
     strokes_seconds,
 )
 from haze.core.day.holding import aim_words, holding_words, rounds_words, side_words
-from haze.core.day.runsheet import Sprayed, next_sprayed
+from haze.core.day.runsheet import CoatNeeds, next_sprayed
 from haze.core.day.waits import coat_waits
 from haze.core.directions import is_free
 from haze.core.light.fields import panel_fit
@@ -124,12 +124,12 @@ _settings: Memo[tuple[Spraying, TaskName], Assessed] = Memo(KEPT_SETTINGS)
 _alike: Memo[tuple[Spraying, int], Alike] = Memo(KEPT_SETTINGS)
 
 
-def needs_of(plan: Plan, on: OnPiece) -> dict[str, Sprayed]:
+def needs_of(plan: Plan, on: OnPiece) -> dict[str, CoatNeeds]:
     """Amounts, waits and rounds of every sprayed coat, by its id."""
     return {coat.id: need_of(plan, coat, on) for coat in plan.sprayed}
 
 
-def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
+def need_of(plan: Plan, coat: Coat, on: OnPiece) -> CoatNeeds:
     """Amounts, waits and rounds of a coat."""
     outcome = on.outcome(plan, coat)
     rounds = _rounds(plan, coat, on)
@@ -142,7 +142,7 @@ def need_of(plan: Plan, coat: Coat, on: OnPiece) -> Sprayed:
     )
     paints = list(dict.fromkeys(c.paint.name for c in plan.sprayed))
     what = on.spraying(plan, coat), paints.index(coat.paint.name)
-    return Sprayed(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_airbrushes))
+    return CoatNeeds(amounts, coat_waits(coat, outcome), rounds, _alike.of(what, _alike_airbrushes))
 
 
 def _rounds(plan: Plan, coat: Coat, on: OnPiece) -> list[Round]:
@@ -184,7 +184,7 @@ def _assessed(what: tuple[Spraying, TaskName]) -> Assessed:
 
 
 def coat_workings(
-    plan: Plan, coat: Coat, on: OnPiece, *, need: Sprayed, layer: LayerView
+    plan: Plan, coat: Coat, on: OnPiece, *, need: CoatNeeds, layer: LayerView
 ) -> CoatWorkings:
     """A sprayed coat, worked out."""
     amounts, waits = need.amounts, need.waits

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
 from haze.core.errors import NothingToDoError
-from haze.formats.day_files import Line, calendar_file, day_table
+from haze.formats.day_files import CalendarLine, calendar_file, day_table
 from haze.service.day.asked import minutes_of
 from haze.service.day.days import DayView
 from haze.service.day.document import Drawn
@@ -15,7 +15,7 @@ from haze.service.forms.records import reading
 LISTED = ("open", "work", "clean", "close")
 
 
-def lines_of(view: DayView) -> list[Line]:
+def lines_of(view: DayView) -> list[CalendarLine]:
     """What the hands do, on the painter's own clock; `NothingToDoError` when nothing is laid."""
     if view.laid is None:
         raise NothingToDoError("This day is not laid yet: lay it first.", field="day")
@@ -23,7 +23,7 @@ def lines_of(view: DayView) -> list[Line]:
         return list(_lines(view, view.laid))
 
 
-def _lines(view: DayView, laid: Drawn) -> Iterator[Line]:
+def _lines(view: DayView, laid: Drawn) -> Iterator[CalendarLine]:
     first = datetime.fromisoformat(view.doc.date) + timedelta(minutes=minutes_of(view.doc.start))
     for n, row in enumerate(laid.rows):
         if row.kind not in LISTED:
@@ -33,7 +33,7 @@ def _lines(view: DayView, laid: Drawn) -> Iterator[Line]:
             if row.step
             else f"{row.kind}{n}"
         )
-        yield Line(
+        yield CalendarLine(
             identity=f"{view.id}-{named}",
             begin=first + timedelta(minutes=round(row.from_min)),
             end=first + timedelta(minutes=round(row.to_min)),

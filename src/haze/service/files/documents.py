@@ -47,13 +47,13 @@ MOST_PRACTICE = 50_000
 OwnId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 
 
-class Part(BaseModel):
+class FilePart(BaseModel):
     """A part of the file; fields of a later form are left alone."""
 
     model_config = ConfigDict(extra="ignore", allow_inf_nan=False)
 
 
-class MeshPart(Part):
+class MeshPart(FilePart):
     """A mesh: its entry is `meshes/<id>.<format>`, its id the SHA-256 of it."""
 
     id: Digest
@@ -66,14 +66,14 @@ class MeshPart(Part):
         return f"meshes/{self.id}.{self.format}"
 
 
-class PlanPart(Part):
+class PlanPart(FilePart):
     """A plan as it stands."""
 
     id: Identity
     plan: Plan
 
 
-class TrialPart(Part):
+class TrialPart(FilePart):
     """A trial on card; one that was taken back no longer counts."""
 
     id: OwnId
@@ -93,7 +93,7 @@ class TrialPart(Part):
     measured: MeasuredIn | None = None
 
 
-class WayPart(Part):
+class WayPart(FilePart):
     """The painter's own setting of a paint through a needle for a task."""
 
     paint: Identity
@@ -103,7 +103,7 @@ class WayPart(Part):
     spray: SprayAt
 
 
-class PhotoPart(Part):
+class PhotoPart(FilePart):
     """A photo of a session: its entry is `photos/<id>.jpg`."""
 
     id: OwnId
@@ -117,7 +117,7 @@ class PhotoPart(Part):
         return f"photos/{self.id}.jpg"
 
 
-class SessionPart(Part):
+class SessionPart(FilePart):
     """What was done on a day, with the plan as it was, what came of it, and every press (`log`)."""
 
     id: Identity
@@ -137,7 +137,7 @@ class SessionPart(Part):
     log: Annotated[list[EventOut], Field(max_length=50_000)] = []
 
 
-class CardPart(Part):
+class CardPart(FilePart):
     """A printed card: its number, and what it was made for."""
 
     number: Annotated[int, Field(ge=0, le=MOST)]
@@ -146,7 +146,7 @@ class CardPart(Part):
     asked: CardBody
 
 
-class CardPhotoPart(Part):
+class CardPhotoPart(FilePart):
     """A photo of a card with what was read: its entry is `card-photos/<id>.jpg`.
 
     `card` is the number of a card of the file, `trial` the trial it became.
@@ -164,7 +164,7 @@ class CardPhotoPart(Part):
         return f"card-photos/{self.id}.jpg"
 
 
-class PiecePhotoPart(Part):
+class PiecePhotoPart(FilePart):
     """A photo of a painted piece with the marks on it: its entry is `piece-photos/<id>.jpg`."""
 
     id: OwnId
@@ -182,7 +182,7 @@ class PiecePhotoPart(Part):
 Picture = PhotoPart | CardPhotoPart | PiecePhotoPart
 
 
-class PracticePart(Part):
+class PracticePart(FilePart):
     """A card to practise on, and what it was taken for."""
 
     id: OwnId
@@ -191,7 +191,7 @@ class PracticePart(Part):
     answer: PracticeKept
 
 
-class HazeFile(Part):
+class HazeFile(FilePart):
     """`haze.json`: everything of the file but meshes and pictures."""
 
     format: Literal["haze"]

@@ -9,7 +9,7 @@ from haze.store import settings as stored
 from haze.store.connection import Database
 
 
-class Choice(NamedTuple):
+class SettingChoice(NamedTuple):
     """One setting: default, what is accepted, and what it does."""
 
     default: str
@@ -17,21 +17,23 @@ class Choice(NamedTuple):
     help: str
 
 
-SETTINGS: dict[str, Choice] = {
-    "pressure_unit": Choice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
-    "length_unit": Choice("mm", ("mm", "inch"), "In which unit lengths are told and typed."),
-    "temperature_unit": Choice("c", ("c", "f"), "Degrees Celsius or Fahrenheit."),
-    "volume_unit": Choice("drops", ("drops", "ml"), "Whether a cup is counted or measured."),
-    "decimal_sign": Choice(
+SETTINGS: dict[str, SettingChoice] = {
+    "pressure_unit": SettingChoice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
+    "length_unit": SettingChoice("mm", ("mm", "inch"), "In which unit lengths are told and typed."),
+    "temperature_unit": SettingChoice("c", ("c", "f"), "Degrees Celsius or Fahrenheit."),
+    "volume_unit": SettingChoice("drops", ("drops", "ml"), "Whether a cup is counted or measured."),
+    "decimal_sign": SettingChoice(
         "auto", ("auto", "point", "comma"), "Decimal sign: the browser's, a point, a comma."
     ),
-    "theme": Choice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
-    "tour": Choice("to_show", ("to_show", "seen"), "Whether the first walk round was shown."),
-    "trade_words": Choice(
+    "theme": SettingChoice("daylight", ("daylight", "lamp_off"), "Light or dark surroundings."),
+    "tour": SettingChoice(
+        "to_show", ("to_show", "seen"), "Whether the first walk round was shown."
+    ),
+    "trade_words": SettingChoice(
         "short", ("short", "explained"), "Whether words of the trade are explained."
     ),
-    "devices": Choice("off", ("off", "simulated"), "Compressor, room sensor, pedal."),
-    "single_keys": Choice("on", ("on", "off"), "Single-key shortcuts such as V and [ ]."),
+    "devices": SettingChoice("off", ("off", "simulated"), "Compressor, room sensor, pedal."),
+    "single_keys": SettingChoice("on", ("on", "off"), "Single-key shortcuts such as V and [ ]."),
 }
 
 

@@ -16,7 +16,7 @@ from haze.core.plan.paint import AirbrushUsed
 from haze.core.plan.piece import Copies, Piece, Room
 from haze.core.plan.roles import TaskName
 from haze.core.repeat.differences import Difference, differences
-from haze.core.repeat.repeated import Moved, OwnWay, Wish, repeated
+from haze.core.repeat.repeated import Changes, Moved, OwnWay, repeated
 from haze.core.spray.calibrate import PaintThrough
 from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.trials import own_way
@@ -109,7 +109,7 @@ def again(
     report(0.5, "Setting every coat anew")
     done = repeated(
         before,
-        Wish(body.name, new_piece, body.copies, _airbrush(shelf, body), body.room),
+        Changes(body.name, new_piece, body.copies, _airbrush(shelf, body), body.room),
         shelf.stock,
         moved=moved,
         taught=_taught(db, since),

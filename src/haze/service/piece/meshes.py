@@ -15,7 +15,7 @@ from pydantic import BaseModel
 
 from haze.core.mesh.detail import FINE, Detail
 from haze.core.mesh.frame import UpAxis
-from haze.core.mesh.guess import Stands, stands
+from haze.core.mesh.guess import GuessedStand, stands
 from haze.core.mesh.mesh import PreparedMesh, RawMesh
 from haze.core.mesh.prepare import prepare
 from haze.core.progress import Progress
@@ -57,7 +57,7 @@ class MeshFacts:
 
     format: MeshFormat
     faces: int
-    stands: Stands
+    stands: GuessedStand
 
 
 @dataclass(frozen=True, slots=True)

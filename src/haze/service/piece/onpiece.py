@@ -26,9 +26,9 @@ from haze.core.onpiece.painting import (
     sprayed_by,
     sprayed_film_um,
 )
-from haze.core.onpiece.parts import Pair, mirrored
+from haze.core.onpiece.parts import MirroredPair, mirrored
 from haze.core.onpiece.stack import Laying, Stack
-from haze.core.onpiece.wanted import Wish, place_weights, wish_of
+from haze.core.onpiece.wanted import WantedLight, place_weights, wish_of
 from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.core.plan.mix import Mix
@@ -98,7 +98,7 @@ class OnPiece:
         self._outcomes: Memo[Spraying, Outcome] = Memo(KEPT_OUTCOMES)
         self._films: Memo[Laid, Floats] = Memo(KEPT_FILMS)
         self._silhouettes: Memo[tuple[float, float], list[Silhouette]] = Memo(KEPT_OUTCOMES)
-        self._wishes: Memo[WishOn, Wish] = Memo(KEPT_WISHES)
+        self._wishes: Memo[WishOn, WantedLight] = Memo(KEPT_WISHES)
         self._atoms: Memo[Choices, Atoms] = Memo(KEPT_ATOMS)
         self._lock = threading.RLock()
         self._chain: list[Layer] = []
@@ -294,7 +294,7 @@ class OnPiece:
             ],
         )
 
-    def wish(self, plan: Plan, *, sampled: bool = False) -> Wish:
+    def wish(self, plan: Plan, *, sampled: bool = False) -> WantedLight:
         """What the light wants, kept while nothing but the light coats' own films changes.
 
         Parameters
@@ -357,7 +357,7 @@ class OnPiece:
         return samples(self.piece.mesh.vertex_area, self.piece.counted)
 
     @cached_property
-    def pairs(self) -> list[Pair]:
+    def pairs(self) -> list[MirroredPair]:
         """Parts that mirror each other."""
         return mirrored(self.piece.mesh, self.piece.part, len(self.piece.parts))
 

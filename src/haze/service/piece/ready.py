@@ -77,7 +77,7 @@ class Stance:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class PieceStanding:
     """All that a ready piece depends on: its mesh, and which parts stand together."""
 
     stance: Stance
@@ -86,7 +86,7 @@ class Standing:
     directions: int = COUNT
 
     @classmethod
-    def of(cls, piece: Piece) -> Standing:
+    def of(cls, piece: Piece) -> PieceStanding:
         """How a piece of a plan stands, part by part."""
         return cls(Stance.of(piece), tuple(shapes_of(piece.parts)))
 
@@ -113,7 +113,7 @@ def digest(value: object) -> str:
 
 def key_of(piece: Piece) -> str:
     """Key of a ready piece."""
-    return digest(Standing.of(piece))
+    return digest(PieceStanding.of(piece))
 
 
 def _gathered(groups: list[Mask], table_of: Callable[[Mask], Table | None]) -> Table | None:

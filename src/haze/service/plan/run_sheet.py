@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from haze.core.day.amounts import MOST_COUNTED, Poured
 from haze.core.day.hands import round_counts
-from haze.core.day.runsheet import Sprayed, Step, run_sheet
+from haze.core.day.runsheet import CoatNeeds, Step, run_sheet
 from haze.core.day.totals import (
     DayTotals,
     day_totals,
@@ -35,7 +35,7 @@ class TotalsView(BaseModel):
     waits: str
 
 
-def run_steps(plan: Plan, on: OnPiece, needs: Mapping[str, Sprayed]) -> list[Step]:
+def run_steps(plan: Plan, on: OnPiece, needs: Mapping[str, CoatNeeds]) -> list[Step]:
     """All steps of a plan in order, with times from the start; `needs` are those of its coats."""
     return run_sheet(
         plan,
@@ -61,7 +61,7 @@ def _area_cm2(plan: Plan, step: HandStep, on: OnPiece) -> float:
     return whole * float(area[own].sum() / area.sum())
 
 
-def totals_of(steps: Sequence[Step], needs: Mapping[str, Sprayed]) -> DayTotals:
+def totals_of(steps: Sequence[Step], needs: Mapping[str, CoatNeeds]) -> DayTotals:
     """The sums of a run sheet; `needs` are those its steps were laid with."""
     return day_totals(steps, {coat: need.alike for coat, need in needs.items()})
 
@@ -140,7 +140,7 @@ def sheet_of(plan: Plan, on: OnPiece) -> SheetOut:
 
 
 def _sheet_step(
-    plan: Plan, one: Coat | HandStep, steps: Sequence[Step], need: Sprayed | None
+    plan: Plan, one: Coat | HandStep, steps: Sequence[Step], need: CoatNeeds | None
 ) -> SheetStep:
     mine = [s for s in steps if s.coat == one.id]
     counts = round_counts(one) if one.kind == "spray" else []

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ValidationError
 from haze.core.errors import HazeError, TwinError
 from haze.formats import palette as palettes
 from haze.formats.palette import PaletteFile, Swatch
-from haze.formats.shelf_csv import Line, read_lines, write_rows
+from haze.formats.shelf_csv import CsvLine, read_lines, write_rows
 from haze.service.shelf.paints import PaintOnShelf, key_of, paint_of, row_of
 from haze.service.shelf.shelf import step
 from haze.store import shelf, shelf_steps
@@ -76,7 +76,7 @@ def export_csv(db: Database) -> bytes:
     return write_rows(rows)
 
 
-def _from_line(line: Line, have: PaintOnShelf | None) -> PaintOnShelf:
+def _from_line(line: CsvLine, have: PaintOnShelf | None) -> PaintOnShelf:
     """A paint from its cells; what a line leaves empty stays as it is on the shelf."""
     base: dict[str, Any] = {"kind": "airbrush_acrylic", "opacity": "opaque"}
     if have:
@@ -132,7 +132,7 @@ def import_csv(db: Database, data: bytes, *, apply: bool) -> ImportPreview:
         return out.model_copy(update={"applied": True})
 
 
-def _looked_at(db: Database, lines: list[Line]) -> tuple[ImportPreview, list[PaintOnShelf]]:
+def _looked_at(db: Database, lines: list[CsvLine]) -> tuple[ImportPreview, list[PaintOnShelf]]:
     """What the lines would change, and the paints to put on the shelf for it."""
     tx = db.connection()
     known = {key_of(r.maker, r.name): paint_of(r) for r in shelf.paints(tx)}
@@ -157,7 +157,7 @@ def _looked_at(db: Database, lines: list[Line]) -> tuple[ImportPreview, list[Pai
 
 
 def _read_line(
-    line: Line,
+    line: CsvLine,
     known: dict[tuple[str, str], PaintOnShelf],
     read: set[tuple[str, str]],
     taken: set[str],

@@ -15,7 +15,7 @@ from haze.core.inspect.card import printed, raster
 from haze.core.inspect.card_colours import coloured
 from haze.core.inspect.reading.depth import Ink
 from haze.core.inspect.shot import Shot
-from haze.core.inspect.trial_card import Sprayed, Truth, sprayed_card, truth_of
+from haze.core.inspect.trial_card import SprayedCard, Truth, sprayed_card, truth_of
 from haze.core.spray.setting import Setting
 
 PX = 20.0
@@ -31,7 +31,7 @@ class Taken:
 
     photo: np.ndarray
     light: np.ndarray
-    card: Sprayed
+    card: SprayedCard
     truth: Truth
     ink: Ink
 

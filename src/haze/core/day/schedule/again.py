@@ -10,7 +10,7 @@ from math import inf
 from haze.core.day.schedule.annealing import Score, Search, finish_first
 from haze.core.day.schedule.bound import bound_min
 from haze.core.day.schedule.effort import Effort
-from haze.core.day.schedule.laying import Bench, Choice, Sums, orders_of
+from haze.core.day.schedule.laying import Choice, Sums, WorkState, orders_of
 from haze.core.day.schedule.planning import Laid, laid
 from haze.core.day.schedule.problem import Begun, Day, Entry, InCup, dry_after, lags, timing
 from haze.core.day.schedule.tables import NEVER, Tables
@@ -109,7 +109,7 @@ def what_is_missed(tables: Tables) -> list[Missed]:
 
 
 def _missed(tables: Tables, order: Sequence[int]) -> list[Missed]:
-    bench = Bench(tables)
+    bench = WorkState(tables)
     found = []
     for lane in order:
         t = tables.of_lane[lane][0]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from random import Random
 
-from haze.core.day.schedule.laying import Bench, Choice
+from haze.core.day.schedule.laying import Choice, WorkState
 from haze.core.day.schedule.tables import Tables
 
 LATE = 1e6
@@ -45,7 +45,7 @@ def dispatch(tables: Tables, rng: Random, tail: list[float]) -> Choice:
     for t in tables.blowable:
         blown[t] = rng.random() < blows
     airbrush = [0] * len(tables.active)
-    bench = Bench(tables)
+    bench = WorkState(tables)
     order: list[int] = []
     left = {lane for lane, tasks in enumerate(tables.of_lane) if tasks}
     while left:
@@ -72,7 +72,7 @@ def dispatch(tables: Tables, rng: Random, tail: list[float]) -> Choice:
     return Choice(order, blown, airbrush)
 
 
-def _misses(bench: Bench, lane: int, end: float) -> int:
+def _misses(bench: WorkState, lane: int, end: float) -> int:
     """How many open latest times would be missed if the hands were busy until then."""
     own = bench.start > bench.due[lane] + 1e-9
     tables = bench.tables

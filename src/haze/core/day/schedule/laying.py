@@ -46,7 +46,7 @@ class Sums:
     lanes_end: float
 
 
-class Bench:
+class WorkState:
     """Where the work stands while an order is laid."""
 
     __slots__ = (
@@ -178,7 +178,7 @@ def lay(tables: Tables, choice: Choice, entries: list[Entry] | None = None) -> S
     choice : order, what is blown, which airbrush
     entries : filled with the steps as they are laid, when given
     """
-    bench = Bench(tables)
+    bench = WorkState(tables)
     of_lane, blown, airbrush = tables.of_lane, choice.blown, choice.airbrush
     ends = [0.0] * len(of_lane)
     hands = late = 0.0
@@ -211,7 +211,7 @@ def _lead(tables: Tables, entries: list[Entry]) -> None:
         entries.extend(Entry(lane, n, None, at, at + tasks[n].dry_min) for n, at in led)
 
 
-def _record(tables: Tables, bench: Bench, t: int, choice: Choice, entries: list[Entry]) -> None:
+def _record(tables: Tables, bench: WorkState, t: int, choice: Choice, entries: list[Entry]) -> None:
     one, blown = tables.active[t], choice.blown[t]
     start, timing = bench.start, one.timings[blown]
     sprayed = one.task.key is not None

@@ -9,7 +9,7 @@ from itertools import pairwise
 from haze.core.day.schedule.annealing import Search
 from haze.core.day.schedule.bound import bound_min
 from haze.core.day.schedule.effort import Effort
-from haze.core.day.schedule.laying import Bench, Choice, entries_of, lay
+from haze.core.day.schedule.laying import Choice, WorkState, entries_of, lay
 from haze.core.day.schedule.problem import Day, Entry, require_feasible
 from haze.core.day.schedule.reference import coat_by_coat_min, one_by_one_min
 from haze.core.day.schedule.tables import NEVER, Tables
@@ -80,7 +80,7 @@ def late_steps(tables: Tables, choice: Choice) -> list[tuple[int, int, float]]:
     tables : of the day
     choice : order, what is blown, which airbrush
     """
-    bench = Bench(tables)
+    bench = WorkState(tables)
     found = []
     for lane in choice.order:
         t = tables.of_lane[lane][bench.at[lane]]

@@ -50,7 +50,7 @@ NOT_THAT = (
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Edge:
+class OutlineEdge:
     """An outline on a photo.
 
     Attributes
@@ -72,7 +72,7 @@ class Edge:
         return float(np.linalg.norm(np.ptp(self.at, axis=0)))
 
 
-def edge_of(outline: list[Array]) -> Edge:
+def edge_of(outline: list[Array]) -> OutlineEdge:
     """Places along an outline, spread evenly.
 
     Parameters
@@ -89,7 +89,7 @@ def edge_of(outline: list[Array]) -> Edge:
         across.append(np.stack([along[:, 1], -along[:, 0]], axis=1)[::step])
     places, normal = np.concatenate(at), np.concatenate(across)
     normal = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
-    return Edge(places, normal, length, KDTree(places))
+    return OutlineEdge(places, normal, length, KDTree(places))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -107,7 +107,7 @@ class _Laid:
     """A piece laid on an outline, and the turn (3, 3) that was said of it."""
 
     rims: Rims
-    edge: Edge
+    edge: OutlineEdge
     said: Array
     focal_px: float
 
