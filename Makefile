@@ -10,7 +10,7 @@ export PYTHONDONTWRITEBYTECODE :=
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --allow-unsafe --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots mutants wheel clean lock openapi
+.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots rooms mutants wheel clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -55,10 +55,15 @@ openapi: $(VENV)/.stamp-dev
 	$(BIN)/python tools/write_schema.py
 	$(MAKE) --no-print-directory ui/src/api/schema.d.ts
 
+# the picture of the rooms and their imports in docs/architecture.md
+rooms: $(VENV)/.stamp-dev
+	$(BIN)/python tools/draw_rooms.py
+
 lint: $(VENV)/.stamp-dev ui/node_modules/.stamp
 	$(BIN)/ruff format --check --quiet src tests tools
 	$(BIN)/ruff check --quiet src tests tools
 	$(BIN)/lint-imports
+	$(BIN)/python tools/draw_rooms.py --check
 	$(BIN)/python tools/write_openapi.py --check
 	$(BIN)/python tools/write_craft.py --check && $(BIN)/python tools/write_schema.py --check
 	cd ui && npm run --silent lint

@@ -17,6 +17,7 @@ from haze.core.plan import document
 
 ROOT = Path(__file__).parents[1]
 CORE = ROOT / "src" / "haze" / "core"
+LINKS = re.compile(r"\]\(([\w./-]+)")
 PAGE = (ROOT / "docs" / "nomenclature.md").read_text("utf-8")
 UNITLESS = re.compile(r"(share|parts|trigger|passes|copies|cut|contrast|solids|crowding|transfer)")
 LOOKS_LIKE_A_UNIT = re.compile(
@@ -48,16 +49,24 @@ def test_every_unit_in_a_name_is_on_the_page() -> None:
     assert missing == set()
 
 
-def test_the_readme_names_every_command_and_shows_every_view() -> None:
+def test_every_command_is_described_and_every_view_shown() -> None:
+    page = (ROOT / "docs" / "command-line.md").read_text("utf-8")
     readme = (ROOT / "README.md").read_text("utf-8")
     commands = next(a for a in parser()._actions if a.metavar == "command").choices
     assert commands is not None
     for name in commands:
-        assert f"haze {name}" in readme
+        assert f"haze {name}" in page
     shots = {p.name for p in (ROOT / "docs" / "screenshots").glob("*.png")}
     assert 5 <= len(shots) < 20
     for shot in shots:
         assert f"docs/screenshots/{shot}" in readme
+
+
+def test_links_between_documents_lead_somewhere() -> None:
+    pages = [*(ROOT / "docs").glob("*.md"), ROOT / "README.md", ROOT / "CONTRIBUTING.md"]
+    links = [(page, link) for page in pages for link in LINKS.findall(page.read_text("utf-8"))]
+    assert len(links) > 40
+    assert [(p.name, link) for p, link in links if not (p.parent / link).exists()] == []
 
 
 def test_lock_files_name_no_host() -> None:
