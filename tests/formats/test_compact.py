@@ -56,7 +56,7 @@ def test_corners_no_face_uses_are_left_out() -> None:
     "data", [b"", b"PK\x03\x04rest", write_ply(np.eye(3), np.array([[0, 1, 2]]))]
 )
 def test_what_is_none_is_told(data: bytes) -> None:
-    with pytest.raises(MeshError, match="install Haze anew"):
+    with pytest.raises(MeshError, match="install Haze again"):
         read_compact(data)
 
 

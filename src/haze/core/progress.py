@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from haze.core.errors import CancelledError
 
-Progress = Callable[[float], bool]  # told the share done; False asks to stop
+Progress = Callable[[float], bool]  # called with the share done; False asks to stop
 
 
 def tell(progress: Progress | None, done: float, stopped: str) -> None:
@@ -14,7 +14,7 @@ def tell(progress: Progress | None, done: float, stopped: str) -> None:
 
     Parameters
     ----------
-    progress : who is told; None for nobody
+    progress : called with the share done; None for silence
     done : float [0..1]
     stopped : str, the sentence for the painter when it stops
     """
@@ -27,7 +27,7 @@ def part_of(progress: Progress | None, begin: float, end: float) -> Progress | N
 
     Parameters
     ----------
-    progress : who is told; None for nobody
+    progress : called with the share done; None for silence
     begin, end : float [0..1], shares of the whole at which the part begins and ends
     """
     if progress is None:

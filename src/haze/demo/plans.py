@@ -42,7 +42,7 @@ class DemoPlan:
 
 
 class NamedBuilder(StepBuilder):
-    """Steps told by the names of the club's paints."""
+    """Steps by the names of the club's paints."""
 
     def paint(self, name: str) -> PaintUsed:
         """A paint of the shelf by its name; `NothingFitsError` when it is not there."""

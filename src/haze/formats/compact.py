@@ -67,5 +67,5 @@ def read_compact(data: bytes) -> RawMesh:
             points = held["points"] * held["step"] + held["low"]
             faces = np.cumsum(held["corners"], dtype=np.int64).reshape(-1, 3)
     except (ValueError, KeyError, EOFError, OSError, zipfile.BadZipFile) as error:
-        raise MeshError("A mesh that ships with Haze is damaged; install Haze anew.") from error
+        raise MeshError("A mesh that ships with Haze is damaged; install Haze again.") from error
     return RawMesh(np.asarray(points, dtype=np.float64), faces.astype(np.int32))

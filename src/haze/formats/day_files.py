@@ -17,7 +17,7 @@ COLUMNS = ("day", "from", "to", "minutes", "what", "how", "airbrush")
 
 @dataclass(frozen=True, slots=True)
 class CalendarLine:
-    """One stretch of a day on the painter's own clock; `identity` stays when it is written anew."""
+    """One stretch of a day on the painter's own clock; `identity` stays when written again."""
 
     identity: str
     begin: datetime

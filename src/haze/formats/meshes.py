@@ -43,7 +43,7 @@ def read_mesh(
     ----------
     data : bytes of the whole file
     name : str, its name; the contents decide, the ending only helps
-    progress : told the share read [0..1] of a large text; may stop it
+    progress : called with the share read [0..1] of a large text; may stop it
 
     Raises
     ------

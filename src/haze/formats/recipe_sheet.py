@@ -275,7 +275,7 @@ class _Sheet:
 
 
 class _Chip(Paragraph):  # type: ignore[misc]
-    """A square of a colour with an edge, so that white is seen and black is told from no paint."""
+    """A square of a colour with an edge, so that white is seen and black differs from no paint."""
 
     def __init__(self, colour: str | None) -> None:
         super().__init__("", ParagraphStyle("chip"))

@@ -1,6 +1,6 @@
 """A shelf as a table: CSV with a heading, one paint a line; comma, semicolon or tab.
 
-Lines that cannot be read are told with their number and the reason; they never stop the others.
+Lines that cannot be read are listed with their number and the reason; they never stop the others.
 """
 
 from __future__ import annotations

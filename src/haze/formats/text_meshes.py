@@ -62,7 +62,7 @@ def read_text_stl(data: bytes, progress: Progress | None = None) -> RawMesh:
     Parameters
     ----------
     data : bytes of the whole file
-    progress : told the share read [0..1]; may stop it
+    progress : called with the share read [0..1]; may stop it
     """
     if b"endsolid" not in data[-4096:].lower():
         raise MeshError("The text STL file is cut short: its end is missing.")
@@ -82,7 +82,7 @@ def read_obj(data: bytes, progress: Progress | None = None) -> RawMesh:
     Parameters
     ----------
     data : bytes of the whole file
-    progress : told the share read [0..1]; may stop it
+    progress : called with the share read [0..1]; may stop it
     """
     if data.count(b"\nf ") > MOST_FACES:
         raise MeshError(too_many())
@@ -176,7 +176,7 @@ def read_text_ply(data: bytes, header: PlyHeader, progress: Progress | None = No
     ----------
     data : bytes of the whole file
     header : what its first lines say
-    progress : told the share read [0..1]; may stop it
+    progress : called with the share read [0..1]; may stop it
     """
     vertex, face = header.element("vertex"), header.element("face")
     vertex_from, face_from = header.rows_before("vertex"), header.rows_before("face")

@@ -69,7 +69,7 @@ def _nobody(_: float, __: str) -> bool:
 
 
 class StandsOf(NamedTuple):
-    """What is told of where a plan stands depends on: the plan, and which trials count."""
+    """What a plan's standing depends on: the plan, and which trials count."""
 
     plan: str
     version: int
@@ -104,7 +104,7 @@ class Bench:
         self.devices = Devices()
         self.devices.switch(on=settings.read(self.db)["devices"] == "simulated")
         self._stands: Memo[StandsOf, Stands] = Memo(KEPT_STANDS)
-        self.notices: list[str] = []  # what stands on every screen until Haze is started anew
+        self.notices: list[str] = []  # what stands on every screen until Haze is restarted
 
     def tidy(self) -> None:
         """Clear what a cut left behind, and what of the cache is over its size; at start."""
@@ -202,7 +202,7 @@ class Bench:
             self.jobs.start(f"picture {one.id}", "Painting it", pictured, turn="early")
 
     def stands(self, one: PlanSummary) -> Stands | None:
-        """Where a plan stands when that is known; else it is worked out, and told as news."""
+        """Where a plan stands when that is known; else it is worked out, and sent as news."""
         taught = self.beliefs.fingerprint
         key = StandsOf(one.id, one.version, taught)
         found = self._stands.find(key) or known_stands(one, self.cache.folder, taught=taught)
@@ -285,7 +285,7 @@ class Bench:
             return
 
         def work(report: Report) -> None:
-            # with all of the sky blocked there are none; that is told when angles are asked for
+            # with all of the sky blocked there are none; that is said when angles are asked for
             with suppress(BlockedError, NoLightError):
                 on.atoms(plan)
 
@@ -426,7 +426,7 @@ class Bench:
         self.jobs.start(f"learn {day}", "Learning from cards", work, turn="early")
 
     def summarise_sessions(self) -> Telling:
-        """Work out what came of sessions; those whose piece is not ready are told later."""
+        """Work out what came of sessions; those whose piece is not ready follow later."""
         found = summarise_all(self.db, self.on)
         if found.waiting:
 

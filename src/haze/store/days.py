@@ -73,7 +73,7 @@ def put(
         values = {"id": identity, "version": version, "document": document, "at": at}
         if db.execute(CHANGE, values).rowcount == 0:
             one(db, identity)
-            raise StaleError("This day was changed elsewhere; it was loaded anew.")
+            raise StaleError("This day was changed elsewhere; it was loaded again.")
     db.execute(PLANS_LEAVE, {"day": identity})
     db.executemany(PLAN_COMES, [{"day": identity, "plan": plan} for plan in plans])
     return one(db, identity)

@@ -24,7 +24,7 @@ OURS = {"plan", "revision", "mesh"}
 
 
 def connect(path: Path) -> sqlite3.Connection:
-    """A connection that keeps what it was told to keep, through a power cut too."""
+    """A connection whose commits survive a power cut."""
     db = sqlite3.connect(
         path, timeout=BUSY_MS / 1000, isolation_level=None, check_same_thread=False
     )
@@ -67,7 +67,7 @@ def make_ready(path: Path) -> None:
         raise troubles.foreign(path, "is a folder")
     if path.stat().st_size == 0:
         raise troubles.empty_file(path)
-    # looked at before it is told to keep a journal: a file that is not ours stays as it is
+    # looked at before it gets a journal: a file that is not ours stays as it is
     with closing(sqlite3.connect(path, timeout=BUSY_MS / 1000)) as strange:
         _look_over(strange, path)
     with closing(connect(path)) as db:
@@ -201,7 +201,7 @@ def up_to_date(path: Path, room: Path) -> Path:
 
 
 def _step(db: sqlite3.Connection, number: int, script: str) -> None:
-    # a table that others refer to can only be made anew while references are not enforced
+    # a table that others refer to can only be rebuilt while references are not enforced
     db.execute("PRAGMA foreign_keys = OFF")
     with transaction(db):
         # another process may have migrated while this one waited for the lock

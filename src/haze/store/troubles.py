@@ -102,7 +102,7 @@ def empty_file(path: Path) -> NotHazeError:
     """A file of no bytes."""
     return NotHazeError(
         f"{path.name} in {path.parent} is empty, so what it held is not in it. Nothing was "
-        f"changed. {_backups(path)} To begin anew, give another folder with --data."
+        f"changed. {_backups(path)} To start afresh, give another folder with --data."
     )
 
 

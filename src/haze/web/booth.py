@@ -1,4 +1,4 @@
-"""The booth over HTTP: its steps, what is pressed, the rest laid anew, and how a piece is held."""
+"""The booth over HTTP: its steps, what is pressed, replanning the rest, and how a piece is held."""
 
 from __future__ import annotations
 

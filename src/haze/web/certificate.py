@@ -1,4 +1,4 @@
-"""A certificate of Haze's own for tablets: made once, made anew before it ends or when it moves."""
+"""A certificate of Haze's own for tablets: made once, renewed before it ends or moves."""
 
 from __future__ import annotations
 

@@ -39,7 +39,7 @@ class Door:
 
         Parameters
         ----------
-        app : what answers; it is told which requests came this way
+        app : what answers; it learns which requests came this way
         host : str, address it listens on
         port : int, 0 for any that is free
         certificate : Certificate

@@ -107,7 +107,7 @@ def install(app: Flask) -> None:
                 403, code="origin", detail="Only Haze's own pages may change anything here."
             )
         if request.is_json and request.content_length:
-            request.get_json()  # what is none is told as that, not as a field that is missing
+            request.get_json()  # what is no JSON is refused as that, not as a missing field
         return None
 
     @app.after_request

@@ -94,7 +94,7 @@ def problem(status: int, *, code: str, detail: str, field: str | None = None) ->
 
 
 def invalid(error: ValidationError) -> Response:
-    """The first wrong field of a request, told by name."""
+    """The first wrong field of a request, by name."""
     first = error.errors(include_url=False, include_context=False)[0]
     field = ".".join(str(part) for part in first["loc"])
     given = first.get("input")

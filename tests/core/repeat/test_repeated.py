@@ -258,7 +258,7 @@ def test_on_another_piece_steps_go_to_the_part_of_the_same_name() -> None:
     assert not by_id["h1"].off
     assert by_id["h2"].off
     assert any("no part called Lamp" in words for words in done.problems)
-    assert any("work the angles out anew" in words for words in done.problems)
+    assert any("work the angles out again" in words for words in done.problems)
 
 
 def test_on_another_piece_glows_and_ramps_move_to_the_same_places() -> None:

@@ -112,7 +112,7 @@ def test_on_the_piece_of_another_plan_glows_lie_at_the_same_share_of_it(
     )
     assert moved.at == pytest.approx(tuple(points[0]), abs=1e-3)
     assert moved.to == pytest.approx(tuple(points[1]), abs=1e-3)
-    assert any("work the angles out anew" in words for words in out.problems)
+    assert any("work the angles out again" in words for words in out.problems)
 
 
 def test_on_its_own_piece_a_point_stays_where_it_is(on_globe: OnPiece) -> None:

@@ -1,4 +1,4 @@
-"""Stations told as how to hold the piece for a level airbrush (models.md part 0)."""
+"""Stations as ways to hold the piece for a level airbrush (models.md part 0)."""
 
 from __future__ import annotations
 

@@ -104,7 +104,7 @@ def long_words(seconds: float) -> str:
 
 
 def range_words(low_s: float, high_s: float) -> str:
-    """A long time that is not sure, from and to; once when both are told alike.
+    """A long time that is not sure, from and to; once when both read alike.
 
     Parameters
     ----------

@@ -373,7 +373,7 @@ def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
 
 
 def _ground_notes(found: ColouredRow, main: Array) -> list[str]:
-    """What the whites under clears are for, told by the loss without them."""
+    """What the whites under clears are for, by the loss without them."""
     asked = lch_of(main)[1]
     if found.unlit is None or asked < OTHER_CHROMA:
         return []

@@ -1,4 +1,4 @@
-"""What is told of a ladder: how far each rung reaches, what is uneven, chalky or turns."""
+"""A ladder in words: how far each rung reaches, what is uneven, chalky or turns."""
 
 from __future__ import annotations
 

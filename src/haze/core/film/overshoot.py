@@ -2,7 +2,7 @@
 
 The films that come later are turned round band by band (v/E, docs/models.md C2): which surface
 below them would show the wanted colour after all. Where no surface could, the answer is clipped to
-what a paint can be, and what is left over is told.
+what a paint can be; what is left over is reported.
 """
 
 from __future__ import annotations

@@ -51,7 +51,7 @@ MASSTONE: tuple[str, ...] = ("opaque", "semi_opaque")
 SWATCH_UM = 5.0  # a transparent paint shows its colour at about that film
 BLACK_CARD, WHITE_CARD = "#0c0c0d", "#f6f6f2"
 HIDING_SHARE = 0.98
-THINNEST_UM, NEVER_UM = 0.05, 999.0  # films told as hiding lie between
+THINNEST_UM, NEVER_UM = 0.05, 999.0  # films reported as hiding lie between
 CLEAR_SCATTER, CLEAR_HIDES_UM = 0.03, 15.0  # less scattering, and later hiding, is clear (judged)
 FINE_DIFFERENCE = 3.0  # ΔE00 a painter accepts as covered
 

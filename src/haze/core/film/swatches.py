@@ -1,7 +1,7 @@
 """A paint from two swatches, one over a dark and one over a light ground (Kubelka 1948).
 
 With R₁ over g₁ and R₂ over g₂ at thickness X, a = 1 + K/S and S follow in closed form. Where the
-film nearly hides the grounds, S is not told by them and is shrunk toward its contrast-weighted
+film nearly hides the grounds they do not determine S; it is shrunk toward its contrast-weighted
 logarithmic mean over the bands.
 """
 

@@ -22,7 +22,7 @@ from haze.core.light.stations import Station
 from haze.core.progress import Progress
 
 MOST_STATIONS = 4
-AS_GOOD = 1e-8  # of ‖t‖²: nearer to the dense fit nothing can be told
+AS_GOOD = 1e-8  # of ‖t‖²: nearer to the dense fit no difference can be measured
 SHARE_NEAR = 0.02  # shares this near are as good as equal
 
 

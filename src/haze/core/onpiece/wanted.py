@@ -21,7 +21,7 @@ OFF_BY = 8.0  # L*: nearer is as wanted (judged)
 SHOW_WEIGHT = 3.0  # what people look at counts so much more than the rest
 OTHER_FILM_UM = 0.5  # where an aimed coat leaves more, it decides, not the light
 GLOW_FROM = 0.1  # value of a glow from which it decides
-LEAST_SHARE, LEAST_REASON = 0.02, 2.0  # share of places, and L*, from which a reason is told
+LEAST_SHARE, LEAST_REASON = 0.02, 2.0  # share of places, and L*, from which a reason is given
 LEAST_OPEN = 0.25  # deeper lie recesses, which hold their own dark
 
 

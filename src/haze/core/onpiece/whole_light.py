@@ -193,7 +193,7 @@ def slope(fit: Fit, state: State, number: int) -> Floats:
 
 
 def _refit(fit: Fit, state: State, number: int) -> State:
-    """One coat fitted anew to what is still wanted; the state as it was when nothing helps."""
+    """One coat fitted again to what is still wanted; the state as it was when nothing helps."""
     coat = fit.coats[number]
     rising = slope(fit, state, number)
     film = state.films[number]

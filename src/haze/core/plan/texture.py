@@ -13,7 +13,7 @@ from haze.core.plan.roles import HandRole
 
 Pattern = Literal["flakes", "runs", "skips", "line", "pool", "dots"]
 PATTERNS: tuple[Pattern, ...] = ("flakes", "runs", "skips", "line", "pool", "dots")
-MOST_TEXTURES = 3  # of the topmost steps are told apart; those below are drawn by their mean
+MOST_TEXTURES = 3  # of the topmost steps are drawn apart; those below are drawn by their mean
 LEAST_SPECK_MM = 0.085  # a smaller one is not seen as one (models F)
 
 

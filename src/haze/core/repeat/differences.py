@@ -141,7 +141,7 @@ def differences(
 
 
 def _group(path: str, steps: set[str]) -> str:
-    """The place a leaf is told under."""
+    """The place a leaf is listed under."""
     parts = path.split(".")
     if parts[0] == "coats" and len(parts) > 1:
         if parts[1] not in steps:

@@ -1,4 +1,4 @@
-"""A plan done again: every coat is set anew where what it depends on has changed.
+"""A plan done again: every coat is set again where what it depends on has changed.
 
 What worked is kept: a coat whose paint, thinner, needle and room are as they were, and of which no
 trial has said anything new, keeps its setting. Else the school's recipe is found for what is used
@@ -155,7 +155,7 @@ def _piece(plan: Plan, wish: Changes, done: Repeated, moved: Moved | None) -> No
             lights = [_glow(light, moved) if light.kind == "glow" else light for light in lights]
             done.why["lights"] = "the glow lies at the same place of another piece: look at it"
         done.problems.append(
-            "The sides are those of the old piece. Look at the light, and work the angles out anew."
+            "The sides are those of the old piece. Check the light, and work the angles out again."
         )
     done.plan = done.plan.model_copy(update={"piece": piece, "coats": coats, "lights": lights})
 

@@ -17,7 +17,7 @@ RATED_PSI = 40.0
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """One caution; `sign` is told by word as well, `short` reminds of it where room is scarce."""
+    """One caution; `sign` stands beside a word, `short` reminds of it where room is scarce."""
 
     id: str
     sign: Literal["stop", "mind"]

@@ -76,7 +76,7 @@ def visible_share(
     showing_um: float | None,
     contrast: Array,
 ) -> Array:
-    """Share of droplets of one size whose splats can be told from the film around them [0..1].
+    """Share of droplets of one size whose splats stand out from the film around them [0..1].
 
     A splat is seen when D²·contrast ≥ eye²·.5. Its contrast is that of the paint over its ground,
     as far as its own dry thickness shows it, and fades as the film of the pass takes its colour.

@@ -18,7 +18,7 @@ from haze.core.arrays import Array
 from haze.core.spray.draws import normals
 
 DRAWS = 64
-LOW, HIGH = 0.1, 0.9  # quantiles a band is told by
+LOW, HIGH = 0.1, 0.9  # quantiles a band runs between
 SPREAD: dict[str, float] = {
     "viscosity": 0.40,
     "droplet": 0.25,
@@ -100,7 +100,7 @@ def bands(values: Sequence[Array], spreads: Sequence[Array]) -> list[Band]:
 
     Parameters
     ----------
-    values : (n) float, as told
+    values : (n) float, as given
     spreads : (n) of (draws,) float, of every airbrush like it
     """
     low, high = np.quantile(np.stack(spreads), (LOW, HIGH), axis=1)

@@ -1,4 +1,4 @@
-"""The booth of a day: its steps as they are now, what was pressed, and the rest laid anew."""
+"""The booth of a day: its steps as they are now, what was pressed, and the rest replanned."""
 
 from __future__ import annotations
 
@@ -93,7 +93,7 @@ class EventsOut(BaseModel):
 
 
 class AgainBody(Strict):
-    """Lay the rest anew; `minute` is now, from the start of the day."""
+    """Replan the rest; `minute` is now, from the start of the day."""
 
     minute: float = Field(ge=0, le=MOST_MINUTES)
 
@@ -223,7 +223,7 @@ def open_booth(db: Database, day: str, opened: Opened) -> BoothView:
 
 
 def lay_rest(db: Database, day: str, body: AgainBody, opened: Opened) -> BoothView:
-    """Lay what is left of a day anew from now; nothing that was done is moved."""
+    """Replan what is left of a day from now; nothing that was done is moved."""
     view = days.one(db, day)
     booth, events = _booth(db, view, opened)
     before = booth.laid.found.entries

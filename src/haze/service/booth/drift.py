@@ -13,7 +13,7 @@ from haze.service.cups.beliefs import Beliefs
 from haze.service.cups.setting import assessment
 from haze.service.cups.trials import ThroughBody
 
-# a needle trembles, a sensor is a little off: less is not told (judged)
+# a needle trembles, a sensor is a little off: less is not reported (judged)
 OFF_PSI, OFF_SHARE = 0.7, 0.05
 OFF_C, OFF_PCT = 1.5, 5.0
 
@@ -64,7 +64,7 @@ def drift(beliefs: Beliefs, body: ThroughBody, devices: DevicesView) -> DriftOut
 
 
 def _pressure(devices: DevicesView, planned_psi: float, words: list[str]) -> float | None:
-    """The pressure at the airbrush when it is off, told; None when it is as planned."""
+    """The pressure at the airbrush when it is off, in words; None when it is as planned."""
     said = devices.compressor
     if said is None:
         return None

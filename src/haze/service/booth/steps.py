@@ -76,7 +76,7 @@ class BoothStep(BaseModel):
 
     `count` is how often it is pressed, each `unit` once; `which` are the copies in turn. `entry`
     names the stretch of the day it belongs to, which is planned from `from_min` to `to_min`.
-    `mixed` is told at a trial of a mix: what is in the cup.
+    `mixed` is given at a trial of a mix: what is in the cup.
     """
 
     id: str
@@ -131,7 +131,7 @@ class BoothDay:
 
 
 def entry_id(group: Group, step: int) -> str:
-    """The name of a stretch of the day; it stays when the day is laid anew."""
+    """The name of a stretch of the day; it stays when the day is replanned."""
     tasks = group.of.tasks
     part = part_of_step(tasks, step)
     return str(Stretch(group.of.identity, tasks[step].step, part, group.copy_from))

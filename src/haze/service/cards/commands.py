@@ -15,7 +15,7 @@ from haze.service.cards.stand_in import StandInBody, StandInSeeds, stand_in_phot
 from haze.service.cups.setting import AssessIn, setting_of, setting_words
 from haze.service.forms.wire import Coloured, Strict
 
-USUAL = Described("#23345c", "opaque", "matt")  # a paint nobody told the colour of
+USUAL = Described("#23345c", "opaque", "matt")  # a paint of unknown colour
 
 
 class CardIn(Strict):

@@ -118,7 +118,7 @@ def _measured(found: CardRead, look: Look) -> MeasuredIn | None:
 
 
 def take_back(db: Database, beliefs: Beliefs, photo: str) -> CardPhotoView:
-    """Let what a card taught no longer count; the photo can be agreed with anew."""
+    """Let what a card taught no longer count; the photo can be agreed with again."""
     row = store.photo(db.connection(), photo)
     if row.trial is not None:
         trials.take_back(db, beliefs, row.trial, back=True)

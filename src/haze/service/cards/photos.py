@@ -83,7 +83,7 @@ def take_in(
 
 
 def keep(db: Database, got: ReadPhoto) -> CardPhotoView:
-    """Keep a photo that was read; the same one again is read anew in its place."""
+    """Keep a photo that was read; the same one again replaces it."""
     with db.atomic() as tx:
         number = got.found.trial
         row = CardPhotoRow(

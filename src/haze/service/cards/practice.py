@@ -203,7 +203,7 @@ def practice_card(db: Database, shelf: Shelf, beliefs: Beliefs) -> PracticeView:
 
 
 def practice_answer(db: Database, card: str, body: PracticeAnswer) -> PracticeView:
-    """Judge an answer and keep it; a card that was answered is told again as it was.
+    """Judge an answer and keep it; a card that was answered is returned as it was.
 
     Raises
     ------

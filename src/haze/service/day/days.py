@@ -148,7 +148,7 @@ def read_day(row: DayRow) -> None:
 def _view(db: Database, row: DayRow) -> DayView:
     laid: Drawn | None = None
     if row.laid is not None:
-        with suppress(UnreadableError), reading("day", row.id):  # it is laid anew
+        with suppress(UnreadableError), reading("day", row.id):  # it is planned again
             laid = Drawn.model_validate_json(row.laid)
     with reading("day", row.id):
         return _day_view(db, row.id, row.version, DayDoc.model_validate_json(row.document), laid)

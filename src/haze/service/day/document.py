@@ -146,7 +146,7 @@ class Figures(Kept):
 
 
 class Drawn(Kept):
-    """A laid day with all that is told of it; `plans` are the versions it was laid from."""
+    """A planned day with all that is shown of it; `plans` are the versions it was laid from."""
 
     version: int
     plans: dict[str, int]

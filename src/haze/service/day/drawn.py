@@ -32,7 +32,7 @@ from haze.service.day.document import (
 )
 from haze.service.day.lanes import Group, copies_words, part_of_step, wish_for
 
-WORTH_MIN = 0.75  # a shorter pause is not told
+WORTH_MIN = 0.75  # a shorter pause is not shown
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
 
@@ -66,7 +66,7 @@ class LaidDay:
 
 
 def drawn(laid: LaidDay, *, version: int, plans: dict[str, int], moved: int | None) -> Drawn:
-    """A laid day as it is drawn and told.
+    """A planned day as the screens show it.
 
     Parameters
     ----------

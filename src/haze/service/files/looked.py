@@ -1,4 +1,4 @@
-"""Looking a file over before it is taken in: read with care, told what it would add."""
+"""Checks a file before it is imported: reads it with care, and lists what it would add."""
 
 from __future__ import annotations
 

@@ -29,7 +29,7 @@ def recipe_page(
     on : its piece
     picture : PNG of it as planned
     unit : "psi" or "bar", which comes first
-    today : told at the foot
+    today : printed at the foot
     """
     sheet = sheet_of(plan, on)
     steps = {s.coat: s for s in sheet.steps}

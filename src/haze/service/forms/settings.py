@@ -19,7 +19,9 @@ class SettingChoice(NamedTuple):
 
 SETTINGS: dict[str, SettingChoice] = {
     "pressure_unit": SettingChoice("psi", ("psi", "bar"), "Which unit of pressure comes first."),
-    "length_unit": SettingChoice("mm", ("mm", "inch"), "In which unit lengths are told and typed."),
+    "length_unit": SettingChoice(
+        "mm", ("mm", "inch"), "In which unit lengths are shown and typed."
+    ),
     "temperature_unit": SettingChoice("c", ("c", "f"), "Degrees Celsius or Fahrenheit."),
     "volume_unit": SettingChoice("drops", ("drops", "ml"), "Whether a cup is counted or measured."),
     "decimal_sign": SettingChoice(

@@ -41,7 +41,7 @@ def holds_nothing(text: str) -> bool:
 
 
 class Kept(BaseModel):
-    """What is told and kept as it was told; in a file that comes in no number of it is endless."""
+    """What is sent and stored in one form; in an imported file every number must be finite."""
 
     model_config = ConfigDict(allow_inf_nan=False)
 

@@ -38,7 +38,7 @@ from haze.service.work.jobs import Report
 FITTED_PLACES = 1500  # that count; more do not change the answer and cost time
 LEAST_PLACES = 40
 BELOW_LIGHT_DEG = 20.0
-DOES_LITTLE = 0.05  # of the show side: a coat that gains less is told so
+DOES_LITTLE = 0.05  # of the show side: a coat that gains less says so
 LEAST_SPAN = 2.0  # L* between the darkest and the lightest wish; below it there is no light
 
 

@@ -1,4 +1,4 @@
-"""Do it again: a plan of an earlier day, set anew for what is other now, and all that differs."""
+"""Do it again: a plan of an earlier day, adjusted to what has changed, and every difference."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ def again(
     if new_piece is not None and new_piece.mesh != before.piece.mesh:
         on_after = opened(before.model_copy(update={"piece": new_piece, "coats": []}))
         moved = between(on_before, on_after)
-    report(0.5, "Setting every coat anew")
+    report(0.5, "Setting every coat again")
     done = repeated(
         before,
         Changes(body.name, new_piece, body.copies, _airbrush(shelf, body), body.room),

@@ -285,7 +285,7 @@ def _finished(state: Pressed, last: str) -> int:
 
 
 def _again(own: Sequence[EventOut]) -> int:
-    """How often a coat was begun anew: its steps are named one by one, most of them once."""
+    """How often a coat was restarted: its steps are named one by one, most of them once."""
     times = Counter(e.step for e in own if e.kind == "redone")
     return max(times.values(), default=0)
 

@@ -92,7 +92,7 @@ class PieceCache:
         return key in self._held or self._path(key, "ready").exists()
 
     def make(self, piece: Piece, report: Report) -> ReadyPiece:
-        """Prepare a stored mesh and work out what it sees; `report` is told and may cancel.
+        """Prepare a stored mesh and work out what it sees; `report` is called and may cancel.
 
         Who asks for a piece that is made just now waits for it: none is made twice at once.
         """

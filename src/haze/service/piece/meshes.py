@@ -53,7 +53,7 @@ class MeshTaken(MeshView):
 
 @dataclass(frozen=True, slots=True)
 class MeshFacts:
-    """What reading a mesh file told of it."""
+    """What reading a mesh file found."""
 
     format: MeshFormat
     faces: int

@@ -2,7 +2,7 @@
 
 Behind the colours follow the shares and colours of textured steps: how much of each place they
 cover, and the colour there as though they covered all of it. Which pattern that share breaks up
-into is told beside the bytes; the browser draws it a pixel at a time.
+into stands beside the bytes; the browser draws it a pixel at a time.
 """
 
 from __future__ import annotations
@@ -74,7 +74,7 @@ def drawn(on: OnPiece, plan: Plan, *, after: int, look: Look, fine: bool) -> tup
     plan : the plan
     after : how many steps are done
     look : which
-    fine : whether textures are told apart; else their means are in the colours
+    fine : whether textures are separate; else their means are in the colours
     """
     after = min(max(after, 0), len(plan.coats))
     if look not in TEXTURED:

@@ -70,7 +70,7 @@ def _views(found: list[Finding]) -> FindingList:
 
 
 def look_over(plan: Plan, on: OnPiece) -> FindingList:
-    """All findings; what cannot be worked out at all is told alone."""
+    """All findings; what cannot be worked out at all stands alone."""
     spoiled = list(thinner_spoils(plan))
     if spoiled:
         return _views(spoiled)

@@ -40,7 +40,7 @@ def orders_tried(body: StartBody, on: OnPiece, shelf: Shelf, report: Report) -> 
     body : what is asked; its other schools stay
     on : the piece
     shelf : what may be taken
-    report : told how far it is
+    report : called with how far it is
     """
     schools = body.schools or body.plan.schools
     names = {key: name for key, (name, _) in SCHOOLS["order"].items()}

@@ -24,7 +24,7 @@ from haze.store.plans import PlanRow, Revision
 
 SAVED_AS_DEFAULT = "Changed"
 COPY = ", copy"
-MOST_VERSIONS = 60  # that are told by name
+MOST_VERSIONS = 60  # that are listed by name
 FRESH = timedelta(hours=1)  # a mesh just brought in may be about to become a plan
 KEPT_SUMS = 500
 DAMAGED = "A damaged plan"
@@ -243,7 +243,7 @@ def copy(db: Database, plan: Plan) -> PlanView:
 
 
 def name_of(db: Database, identity: str) -> str:
-    """A plan's name, in the trash or not; one that cannot be read, or is gone, is told as such."""
+    """A plan's name, in the trash or not; one that cannot be read, or is gone, says so."""
     try:
         summed = _summed(plans.get(db.connection(), identity).document)
     except MissingError:

@@ -26,7 +26,7 @@ Turn = Literal["asked", "beside", "early"]
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED: tuple[State, ...] = ("done", "failed", "cancelled")
 KEPT_JOBS = 200
-REPORT_EVERY_S = 0.1  # progress is told no more often
+REPORT_EVERY_S = 0.1  # progress is reported no more often
 REST_S = 1.0  # what nobody asked for rests as long after the painter's last move
 LOOK_EVERY_S = 0.4  # whoever watches is asked so often whether he is still there
 Report = Callable[[float, str], bool]
@@ -56,7 +56,7 @@ class JobView(BaseModel):
 
 
 def share_of(report: Report, doing: str) -> Progress:
-    """A report that is told the share done only."""
+    """A report that takes the share done only."""
     return lambda done: report(done, doing)
 
 

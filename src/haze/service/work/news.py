@@ -1,4 +1,4 @@
-"""What changed in the data folder, told at once to every page that listens."""
+"""What changed in the data folder, sent at once to every page that listens."""
 
 from __future__ import annotations
 

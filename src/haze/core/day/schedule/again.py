@@ -1,4 +1,4 @@
-"""The rest of a day laid anew from now: what is done stays, and the order changes little."""
+"""The rest of a day replanned from now: what is done stays, and the order changes little."""
 
 from __future__ import annotations
 
@@ -40,14 +40,14 @@ def begun_at(day: Day, done: Sequence[Entry], now_min: float) -> Begun:
 
     Raises
     ------
-    OutOfRangeError : a step is told done before one it needs
+    OutOfRangeError : a step is reported done before one it needs
     """
     counts, ready, due = [], [], []
     for lane, one in enumerate(day.lanes):
         mine = sorted((e for e in done if e.lane == lane), key=lambda e: e.step)
         if [e.step for e in mine] != list(range(len(mine))):
             raise OutOfRangeError(
-                f"On {one.name} a step is told done before the one it needs.", field="done"
+                f"On {one.name} a step is reported done before the one it needs.", field="done"
             )
         counts.append(len(mine))
         early, late = _next_of(day, mine[-1]) if mine else (0.0, inf)

@@ -1,7 +1,7 @@
 """Small days polished by an exact solver: intervals of the hands, a circuit of cups an airbrush.
 
 The order found by annealing is its hint and stays when nothing better is found. It works in ticks
-of half a minute, work and waits rounded up; what it finds is laid anew to the second.
+of half a minute, work and waits rounded up; what it finds is timed again to the second.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""A day laid as well as it can be found, told against its bound and against the usual ways."""
+"""The best plan found for a day, beside its bound and the usual ways."""
 
 from __future__ import annotations
 

@@ -18,7 +18,7 @@ __all__ = ("Calendar", "Day", "Entry", "Lane", "Task")
 
 CUP_ML = 7.0  # a cup serves tasks until so much was poured into it (judged)
 REFILL_MIN = 1.0  # the same paint poured again, nothing cleaned (judged)
-LIFE_MIN = 45.0  # a cup that stands so long is poured anew, where nothing else is known (judged)
+LIFE_MIN = 45.0  # a cup that stands so long is poured again, where nothing else is known (judged)
 LONGEST_TURN_MIN = 18.0  # a task in a lane that is worth cutting takes longer (from a study)
 DAY_MIN = 24 * 60.0
 Kind = Literal["spray", "hand", "rest"]

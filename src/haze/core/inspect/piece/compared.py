@@ -25,7 +25,7 @@ SMOOTH_PX = 1.2
 LEAST_OPEN = 0.2  # deeper lie recesses whose light is a guess
 PATCH_UNSURE = 3.0  # L*: what a patch held beside the piece may be off by its own slant (judged)
 PATCH_CLIPPED = 250
-SHORT_BY, OVER_BY = 4.0, 8.0  # L* beyond what is sure, from where it is told
+SHORT_BY, OVER_BY = 4.0, 8.0  # L* beyond what is sure, from where it is reported
 
 
 class PatchError(HazeError):

@@ -1,6 +1,6 @@
 """The edge of a piece on its photo, found inside a ring that was marked around it by hand.
 
-Colours inside the ring are told from those outside it by graph cuts (Rother, Kolmogorov and Blake,
+Colours inside the ring are cut from those outside it by graph cuts (Rother, Kolmogorov and Blake,
 "GrabCut": interactive foreground extraction using iterated graph cuts, 2004).
 """
 

@@ -123,7 +123,7 @@ def pose_of(points: Array, seen: Array, *, width: int, height: int) -> Pose:
     if best is None or best.off_px > MOST_OFF * size:
         raise NoPoseError(
             "The points disagree: one of them is at another place on the photo than on the piece. "
-            "Mark them anew, on edges and tips that are clear in both.",
+            "Mark them again, on edges and tips that are clear in both.",
             field="points",
         )
     return best

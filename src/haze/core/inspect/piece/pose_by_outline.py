@@ -3,7 +3,7 @@
 The rim of the piece, as a camera sees it, is laid on the outline that was found on the photo: each
 place of one belongs to the nearest of the other, and only what they are off across the edge counts
 (Chen and Medioni, Object modelling by registration of multiple range images, 1992), in a few
-Gauss-Newton steps, the rim drawn anew for each. What differs for good, a stand or a hand, counts
+Gauss-Newton steps, the rim drawn again for each. What differs for good, a stand or a hand, counts
 for nothing (biweight: Beaton and Tukey, The fitting of power series, 1974).
 """
 
@@ -28,7 +28,7 @@ ROUGH_CELLS, FINE_CELLS = 90, 260  # over the piece, on which its rim is found
 ROUGH_STEPS, FINE_STEPS = 7, 14
 # shares of the piece's size on the photo
 FAR, NEARER, NEAR = 0.12, 0.036, 0.012  # what is farther off counts nothing: first, then, last
-BANDS = (0.06, 0.03)  # beside where it is thought to be, its edge is looked for anew
+BANDS = (0.06, 0.03)  # beside where it is thought to be, its edge is looked for again
 SMOOTH = 5  # places along an edge, against the stairs of its pixels
 TOGETHER = 0.05  # along its edge an outline is off alike (judged)
 LEAST_OFF = 0.002  # an edge on a photo is no surer (judged)

@@ -123,7 +123,7 @@ def _light(linear: Floats) -> tuple[Floats, float, int]:
     seen = np.log(np.array([np.median(p, axis=0) for p in here]) + 1e-5)
     bare = ~_painted(here)
     terms = _terms(middles[:, 0], middles[:, 1])
-    # from the plane to the cubic: splashes over one side are told from a slope before it may bend
+    # from the plane to the cubic: splashes over one side are kept out of a slope before it may bend
     doubt = np.where(bare, 1.0, PAINTED_WEIGHT)
     weights = doubt
     for degree in (1, 1, 1, 2, 2, 2, 3, 3, 3, 3):

@@ -27,7 +27,7 @@ class Reading:
     Attributes
     ----------
     refused : why it is not read; None when it is
-    number : of the card, where it could be told
+    number : of the card, where it could be read
     marks : how many of its eight marks were found
     place : where it lies; None when it was not found
     flat : None when it was refused before

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Literal
 
 from haze.core.inspect.card import HIGH_MM
 
-if TYPE_CHECKING:  # the words are told by what never reads a photo itself
+if TYPE_CHECKING:  # the words are used by what never reads a photo itself
     from haze.core.inspect.reading.finding import Place
     from haze.core.inspect.reading.flattening import Flat
 

@@ -21,7 +21,7 @@ from haze.core.inspect.reading.flattening import PX_MM, box_px
 SPREADS_MM = (0.05, 0.09, 0.16, 0.28)
 WIDER = 1.6
 SEEN_MM2 = 0.085**2  # D²·contrast of the least that is seen
-CLOSED = 0.8  # share of paint from which on single splats are not told apart
+CLOSED = 0.8  # share of paint from which on single splats cannot be separated
 GROUND_MM = 0.9
 STEPS = (1, 2, 4, 8)
 LEAST_CM2 = 0.3
