@@ -39,6 +39,26 @@ MADE_MEANWHILE = JobView(id="", state="done", progress=1.0, doing="")
 NOT_BUILT = "The screens are not built yet. Run `make demo` once; the HTTP API answers already."
 
 
+GROUPS = (
+    plans_blueprint,
+    piece_blueprint,
+    light_blueprint,
+    colour_blueprint,
+    shelf_blueprint,
+    cards_blueprint,
+    piece_photos_blueprint,
+    cups_blueprint,
+    day_blueprint,
+    booth_blueprint,
+    devices_blueprint,
+    tablets_blueprint,
+    files_blueprint,
+    jobs_blueprint,
+    news_blueprint,
+    notebook_blueprint,
+)
+
+
 class _Json(DefaultJSONProvider):
     """JSON as the application reads and writes it.
 
@@ -95,31 +115,21 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         if request.method in guard.CHANGES:
             bench.jobs.moved()
 
-    for blueprint in (
-        plans_blueprint(bench, documented=documented),
-        piece_blueprint(bench, documented=documented),
-        light_blueprint(bench, documented=documented),
-        colour_blueprint(bench, documented=documented),
-        shelf_blueprint(bench, documented=documented),
-        cards_blueprint(bench, documented=documented),
-        piece_photos_blueprint(bench, documented=documented),
-        cups_blueprint(bench, documented=documented),
-        day_blueprint(bench, documented=documented),
-        booth_blueprint(bench, documented=documented),
-        devices_blueprint(bench, documented=documented),
-        tablets_blueprint(bench, documented=documented),
-        files_blueprint(bench, documented=documented),
-        jobs_blueprint(bench, documented=documented),
-        news_blueprint(bench, documented=documented),
-        notebook_blueprint(bench, documented=documented),
-    ):
-        app.register_api(blueprint)
+    for group in GROUPS:
+        app.register_api(group(bench, documented=documented))
 
     @app.get("/api/openapi.json", doc_ui=False)
     def openapi_document() -> dict[str, object]:
         described = app if documented else create_app(bench, documented=True)
         document: dict[str, object] = described.api_doc
         return document
+
+    _serve_screens(app)
+    return app
+
+
+def _serve_screens(app: Application) -> None:
+    """The page and its parts; a path of none of them leads to the page, which knows its screens."""
 
     @app.route("/", defaults={"path": ""})
     @app.route("/<path:path>")
@@ -137,5 +147,3 @@ def create_app(bench: Bench, *, documented: bool = False) -> OpenAPI:
         response = send_from_directory(STATIC, "index.html")
         response.headers["Cache-Control"] = "no-cache"
         return response
-
-    return app

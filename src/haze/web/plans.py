@@ -101,13 +101,14 @@ def plans_blueprint(bench: Bench, *, documented: bool) -> APIBlueprint:
     api = route_group("plans", documented=documented, refuses=(404, 409, 422))
 
     _keep_plans(api, bench)
+    _change_plans(api, bench)
     _work_out_plans(api, bench)
     _lay_plans(api, bench)
     return api
 
 
 def _keep_plans(api: APIBlueprint, bench: Bench) -> None:
-    """Listing, opening, saving, undo and the trash."""
+    """All plans: listing, starting, copying and the trash."""
     db = bench.db
 
     @api.get("/plans", responses={200: PlanList})
@@ -141,6 +142,11 @@ def _keep_plans(api: APIBlueprint, bench: Bench) -> None:
     @api.delete("/trash", responses={200: Emptied})
     def empty_trash() -> Emptied:
         return Emptied(deleted=plans.empty_trash(db))
+
+
+def _change_plans(api: APIBlueprint, bench: Bench) -> None:
+    """One plan: opening, saving, undo and its picture."""
+    db = bench.db
 
     @api.get("/plans/<plan_id>", responses={200: PlanView})
     def open_plan(path: PlanPath) -> PlanView:

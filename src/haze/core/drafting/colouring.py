@@ -19,7 +19,7 @@ from haze.core.drafting.slots import ORDERS, SHARED, Open, Over, task_of
 from haze.core.drafting.stock import Stock
 from haze.core.drafting.targets import goal_of
 from haze.core.errors import NoRecipeError
-from haze.core.film.layering import ChosenRow, Later, Layering, Slot
+from haze.core.film.layering import ChosenRow, Goal, Later, Layering, Slot
 from haze.core.film.srgb import to_hex
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
@@ -227,48 +227,74 @@ def coloured(
     ------
     NothingFitsError
     """
-    goal = goal_of(asked, order)
-    over: dict[Over, str] = {"ground": below, "white": WHITE_HEX, "asked": to_hex(goal.asked)}
+    over: dict[Over, str] = {"ground": below, "white": WHITE_HEX}
+    quest = _Quest(order, goal_of(asked, order), sites, pass_of, over, surface)
     rough, fine = around(sites.rough), around(sites.fine)
-    sweeps = sites.rough.sweeps
-    aimed = {number for number, sweep in sweeps.items() if sweep.aim}
-    slots = (SHARED if END in sweeps else ORDERS)[order]
-
-    def looked(
-        pools: Pools, glaze: tuple[Mix, int] | None, report: Progress | None
-    ) -> tuple[_Search, list[ChosenRow]]:
-        opened = [o for o in slots(pools) if PANELS in sweeps or o.ways[0][0] != PANELS]
-        search = _Search(order, opened, pass_of, over, aimed)
-        foreseen = search.place_of(*glaze) if glaze else None
-        layering = layering_of(search, sites.rough, rough)
-        return search, layering.rows(foreseen=foreseen, progress=report)
-
-    def layering_of(search: _Search, places: Places, given: Surroundings) -> Layering:
-        return Layering(
-            given.ground,
-            search.slots(places),
-            later=given.later,
-            surface=surface,
-            goal=goal,
-            place=places.place,
-        )
-
-    pools = Pools(stock, goal, rough.later)
+    pools = Pools(stock, quest.goal, rough.later)
     tries = _glazes(pools) if order in GLAZED else []
     share = ROUGH_SHARE / (len(tries) + 1)
-    found = [looked(pools, None, part_of(progress, 0.0, share))]
+    found = [quest.looked(pools, None, rough, part_of(progress, 0.0, share))]
     for number, (mix, rounds) in enumerate(tries, start=1):
-        each = pass_of(mix.main, "veil", over["asked"], aimed=False).film_um
-        film = Later(mix.optics, rounds * each * sites.rough.sweeps[EVERY].film)
-        own = Pools(stock, goal, [film, *rough.later])
+        own = Pools(stock, quest.goal, [quest.glazed(mix, rounds), *rough.later])
         report = part_of(progress, number * share, (number + 1) * share)
-        found.append(looked(own, (mix, rounds), report))
+        found.append(quest.looked(own, (mix, rounds), rough, report))
     search, rows = min(found, key=lambda one: one[1][0].score)
-    finely = layering_of(search, sites.fine, fine)
+    finely = quest.layering(search, sites.fine, fine)
     row = finely.best_of(rows, progress=part_of(progress, ROUGH_SHARE, 1.0))
     without = search.without_whites(row)
     unlit = None if without == row.chosen else finely.ends_of(without)
     return ColouredRow(search.layers(row), row.rgb, row.score, unlit)
+
+
+@dataclass(frozen=True, slots=True)
+class _Quest:
+    """A colour that is looked for by an order of colour on the sites of a piece."""
+
+    order: str
+    goal: Goal
+    sites: Sites
+    pass_of: PassOf
+    over: dict[Over, str]  # "#rrggbb" of the ground and of white
+    surface: float
+
+    def looked(
+        self,
+        pools: Pools,
+        glaze: tuple[Mix, int] | None,
+        rough: Surroundings,
+        progress: Progress | None,
+    ) -> tuple[_Search, list[ChosenRow]]:
+        """Rows found roughly with these paints, under a glaze that is foreseen."""
+        sweeps = self.sites.rough.sweeps
+        slots = (SHARED if END in sweeps else ORDERS)[self.order]
+        opened = [o for o in slots(pools) if PANELS in sweeps or o.ways[0][0] != PANELS]
+        aimed = {number for number, sweep in sweeps.items() if sweep.aim}
+        over: dict[Over, str] = {**self.over, "asked": self.asked_hex}
+        search = _Search(self.order, opened, self.pass_of, over, aimed)
+        foreseen = search.place_of(*glaze) if glaze else None
+        layering = self.layering(search, self.sites.rough, rough)
+        return search, layering.rows(foreseen=foreseen, progress=progress)
+
+    def layering(self, search: _Search, places: Places, given: Surroundings) -> Layering:
+        """The search over films at some points."""
+        return Layering(
+            given.ground,
+            search.slots(places),
+            later=given.later,
+            surface=self.surface,
+            goal=self.goal,
+            place=places.place,
+        )
+
+    def glazed(self, mix: Mix, rounds: int) -> Later:
+        """A glaze in rounds from every side."""
+        each = self.pass_of(mix.main, "veil", self.asked_hex, aimed=False).film_um
+        return Later(mix.optics, rounds * each * self.sites.rough.sweeps[EVERY].film)
+
+    @property
+    def asked_hex(self) -> str:
+        """The colour asked for, "#rrggbb"."""
+        return to_hex(self.goal.asked)
 
 
 def _glazes(pools: Pools) -> list[tuple[Mix, int]]:

@@ -137,22 +137,29 @@ def find_recipe(
         surface=surface,
         **knobs,
     )
-    once = spray(many, latents)
-    risk = _task_risk(once, job)
-    film = film_of_task(job, row)
-    passes = np.clip(
-        np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, MOST_PASSES
-    )
     wanted_mm = {"line": line_mm, "speck": speck_mm}.get(job.name)
-    fit = _misfit(once, many, job, wanted_mm, passes)
-    score = 2.5 * risk + fit + _strokes_cost(many, passes) + _unusual(knobs, box_school, job)
-    order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
-    clean_share = float(np.mean(risk < CLEAN_BELOW))
-    ranked = _Ranked(many, order, passes, score)
+    ranked, clean_share = _rank(
+        many, spray(many, latents), job, wanted_mm, unusual=_unusual(knobs, box_school, job)
+    )
     found = _settle(ranked, job=job, clean_share=clean_share, latents=latents)
     if wanted_mm is not None and isinstance(found, Recipe):
         return _check_size(found, job, wanted_mm)
     return found
+
+
+def _rank(
+    many: Setting, once: Outcome, job: SprayTask, wanted_mm: float | None, *, unusual: Array
+) -> tuple[_Ranked, float]:
+    """The shortlist of settings for a task, and the share of all that is clean."""
+    risk = _task_risk(once, job)
+    film = film_of_task(job, many.paint)
+    passes = np.clip(
+        np.ceil(film / np.maximum(once.dry_film_um, 1e-3)), job.least_passes, MOST_PASSES
+    )
+    fit = _misfit(once, many, job, wanted_mm, passes)
+    score = 2.5 * risk + fit + _strokes_cost(many, passes) + unusual
+    order = np.argsort(np.where(risk < CLEAN_BELOW, score, score + 100.0))[:SHORTLIST]
+    return _Ranked(many, order, passes, score), float(np.mean(risk < CLEAN_BELOW))
 
 
 def _check_size(found: Recipe, job: SprayTask, wanted_mm: float) -> Recipe | NoRecipe:

@@ -56,6 +56,15 @@ def _arrhenius(viscosity: Array | float, energy: float, temperature_c: Array) ->
     )
 
 
+def _liquid_mpa_s(paint: Paint, x: Array, thin_mpa_s: Array, temperature_c: Array) -> Array:
+    """Viscosity of the paint's medium in what thins it, mixed on a log scale by volume."""
+    medium = (1.0 - paint.solids) * x
+    x_m = medium / (medium + 1.0 - x)
+    eta_m = _arrhenius(paint.medium_mpa_s, MEDIUM_ACTIVATION, temperature_c)
+    eta_th = _arrhenius(thin_mpa_s, THINNER_ACTIVATION, temperature_c)
+    return np.asarray(np.exp(x_m * np.log(eta_m) + (1.0 - x_m) * np.log(eta_th)))
+
+
 def mix(
     paint: Paint,
     *,
@@ -82,16 +91,12 @@ def mix(
     aid_share, held_share = flow_aid_parts / added, retarder_parts / added
     thin_share = 1.0 - aid_share - held_share
     # (1) liquid phase
-    medium = (1.0 - paint.solids) * x
-    x_m = medium / (medium + 1.0 - x)
-    eta_m = _arrhenius(paint.medium_mpa_s, MEDIUM_ACTIVATION, temperature_c)
     eta_thin = (
         thin_share * thinner.viscosity_mpa_s
         + aid_share * aid.viscosity_mpa_s
         + held_share * constant("retarder_mpa_s")
     )
-    eta_th = _arrhenius(eta_thin, THINNER_ACTIVATION, temperature_c)
-    eta_c = np.exp(x_m * np.log(eta_m) + (1.0 - x_m) * np.log(eta_th))
+    eta_c = _liquid_mpa_s(paint, x, eta_thin, temperature_c)
     # (2) suspension
     phi = paint.crowding * paint.solids * x
     packed = phi / paint.max_packing

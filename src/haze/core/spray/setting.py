@@ -177,12 +177,16 @@ def make_setting(
         if f.name in RANGES
     }
     for name, value in numbers.items():
-        low, high, unit = RANGES[name]
-        bad = ~((value >= low) & (value <= high))
-        if np.any(bad):
-            worst = float(value[bad].flat[0])
-            raise OutOfRangeError(
-                f"{name} is {worst:g}; accepted is {low:g} to {high:g} {unit}".rstrip() + ".",
-                field=name,
-            )
+        _require_in_range(name, value)
     return Setting(paint=row, thinner=thin, **numbers)
+
+
+def _require_in_range(name: str, value: Array) -> None:
+    low, high, unit = RANGES[name]
+    bad = ~((value >= low) & (value <= high))
+    if np.any(bad):
+        worst = float(value[bad].flat[0])
+        raise OutOfRangeError(
+            f"{name} is {worst:g}; accepted is {low:g} to {high:g} {unit}".rstrip() + ".",
+            field=name,
+        )
