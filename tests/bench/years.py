@@ -23,7 +23,7 @@ from haze.demo import saltgate
 from haze.service.bench import Bench
 from haze.service.cups.setting import AssessIn
 from haze.service.files import upkeep
-from haze.service.notebook.summary import CoatDone, Told, TroubleMet, words_of
+from haze.service.notebook.summary import CoatDone, Summary, TroubleMet, words_of
 from haze.service.plan import plans
 from haze.store import photos, sessions, trials
 from haze.store.photos import PhotoRow
@@ -63,7 +63,7 @@ def _sessions(bench: Bench, documents: list[Plan], ids: list[str], rng: random.R
         for n in range(SESSIONS):
             at = rng.randrange(len(documents))
             plan, day = documents[at], date(2024, 12, 1) + timedelta(days=2 * n)
-            told = Told(
+            told = Summary(
                 minutes=rng.uniform(40, 300),
                 planned_min=rng.uniform(40, 300),
                 coats=[

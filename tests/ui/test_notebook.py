@@ -59,8 +59,9 @@ def test_a_session_is_looked_at_marked_found_and_put_away(
     page.keyboard.press("Escape")
     page.get_by_test_id("rating").locator(".el-rate__item").nth(3).click()
     page.get_by_test_id("note").fill("Chalky beside the lighthouse window")
-    page.get_by_test_id("note").press("Tab")
     expect(rows.nth(1).get_by_label("rated 4 of 5")).to_be_visible()
+    with page.expect_response(lambda answer: answer.request.method == "PUT"):
+        page.get_by_test_id("note").press("Tab")
     page.reload()
     for find, count in (("lighth", 1), ("tern", 2), ("cheek", 1), ("nothing like it", 0)):
         page.get_by_test_id("find").fill(find)

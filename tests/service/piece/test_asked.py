@@ -6,7 +6,7 @@ import numpy as np
 
 from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Asked, Plan
-from haze.service.piece.asked import guide, off_colour, off_colour_told, wanted_on
+from haze.service.piece.asked import guide, off_colour, off_colour_of, wanted_on
 from haze.service.piece.looks import colours
 from haze.service.piece.onpiece import OnPiece
 
@@ -51,8 +51,8 @@ def test_how_far_a_plan_ends_from_what_was_asked(lantern: Plan, on_lantern: OnPi
     near, own = asked_for(lantern, ground.paint.masstone, 1)
     far, cyan = asked_for(lantern, "#12e0ff", 1)
     close, apart = (
-        off_colour_told(on_lantern, near),
-        off_colour_told(on_lantern, far),
+        off_colour_of(on_lantern, near),
+        off_colour_of(on_lantern, far),
     )
     assert close is not None
     assert apart is not None
@@ -62,9 +62,9 @@ def test_how_far_a_plan_ends_from_what_was_asked(lantern: Plan, on_lantern: OnPi
     everywhere = off_colour(on_lantern, far, cyan)
     assert everywhere.min() > 15
     assert np.median(off_colour(on_lantern, near, own)) < np.median(everywhere)
-    assert off_colour_told(on_lantern, lantern) is None
+    assert off_colour_of(on_lantern, lantern) is None
     bare = far.model_copy(update={"coats": []})
-    assert off_colour_told(on_lantern, bare) is None
+    assert off_colour_of(on_lantern, bare) is None
 
 
 def test_looks_show_what_is_wanted_and_where_it_is_missed(
