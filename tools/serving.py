@@ -108,7 +108,7 @@ class Server:
         more: Sequence[str] = (),
         forked: bool = False,
     ) -> None:
-        """`more` are further options of the command; `forked` saves loading the program anew."""
+        """`more` are further options of the command; `forked` saves loading the program again."""
         self.folder = folder
         self._more = more
         self._start = _forked if forked else _spawned
