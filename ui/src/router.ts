@@ -33,7 +33,10 @@ const SCREENS = {
   notebook: () => import('@/notebook/NotebookScreen.vue'),
   cards: () => import('@/cards/CardsScreen.vue'),
   window: () => import('@/window/WindowScreen.vue'),
-  plan: () => import('@/plan/PlanScreen.vue'),
+  plan: () => {
+    void import('@/instruments/piece/piece-scene'); // beside the screen, not after it
+    return import('@/plan/PlanScreen.vue');
+  },
 };
 
 /**
