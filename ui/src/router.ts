@@ -34,7 +34,8 @@ const SCREENS = {
   cards: () => import('@/cards/CardsScreen.vue'),
   window: () => import('@/window/WindowScreen.vue'),
   plan: () => {
-    void import('@/instruments/piece/piece-scene'); // beside the screen, not after it
+    // beside the screen, not after it; the screen itself says when it cannot be loaded
+    void import('@/instruments/piece/piece-scene').catch(() => undefined);
     return import('@/plan/PlanScreen.vue');
   },
 };
