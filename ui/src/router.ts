@@ -33,7 +33,11 @@ const SCREENS = {
   notebook: () => import('@/notebook/NotebookScreen.vue'),
   cards: () => import('@/cards/CardsScreen.vue'),
   window: () => import('@/window/WindowScreen.vue'),
-  plan: () => import('@/plan/PlanScreen.vue'),
+  plan: () => {
+    // beside the screen, not after it; the screen itself says when it cannot be loaded
+    void import('@/instruments/piece/piece-scene').catch(() => undefined);
+    return import('@/plan/PlanScreen.vue');
+  },
 };
 
 /**

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 
 import { framed, outermost } from '@/instruments/piece/framing';
 import { grainBytes, ranked } from '@/instruments/piece/grain';
-import { HOME, magnified, moved, turned, type View } from '@/instruments/piece/viewpoint';
+import { HOME, type View } from '@/instruments/piece/view';
+import { magnified, moved, turned } from '@/instruments/piece/viewpoint';
 
 const CARD = { width: 600, height: 400 };
 const NONE = { top: 0, bottom: 0 };

@@ -8,7 +8,7 @@ import { sentence } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { useNews } from '@/composables/use-news';
 import PieceView from '@/instruments/piece/PieceView.vue';
-import { HOME, TURN_KEYS } from '@/instruments/piece/viewpoint';
+import { HOME, TURN_KEYS } from '@/instruments/piece/view';
 import PlanLine from './PlanLine.vue';
 import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';

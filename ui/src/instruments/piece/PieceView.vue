@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu, ElSegmented } from 'element-plus';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 
 import { sentence, type Plan } from '@/api/client';
 import { useLatest } from '@/composables/use-latest';
@@ -10,7 +10,7 @@ import WorkBar from '@/displays/WorkBar.vue';
 
 import { takeColours } from './colours';
 import { Frame, type Point } from './frame';
-import { PieceScene } from './piece-scene';
+import type { PieceScene } from './piece-scene';
 import { useGestures } from './use-gestures';
 import { usePiece } from './use-piece';
 
@@ -26,6 +26,10 @@ const holder = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const { width, height } = useElementSize(holder);
 const scene = shallowRef<PieceScene | null>(null);
+// what draws is large: it comes while the plan is asked for
+const drawing = import('./piece-scene');
+let begun: () => void;
+const begins = new Promise<void>((resolve) => (begun = resolve));
 const { key, geometry, job, problem, cancel, retry } = usePiece(() => store.plan);
 const frame = computed(() => (store.workings ? new Frame(store.workings.frame) : null));
 const colourProblem = ref('');
@@ -65,6 +69,7 @@ interface Wanted {
 const colours = useLatest<Wanted>(
   async ({ body, want, shaded, since, sketch }) => {
     const { bytes, layout } = await takeColours(body);
+    await begins;
     colourProblem.value = '';
     scene.value?.setColours(bytes, layout, shaded, since);
     settled.value = want === asked;
@@ -101,17 +106,23 @@ function refresh(): void {
   });
 }
 
-onMounted(() => {
+onMounted(async () => {
+  const { PieceScene } = await drawing;
+  if (!canvas.value) return; // left meanwhile
   try {
-    scene.value = new PieceScene(canvas.value!);
-    scene.value.onGrained = () => (grained.value = true);
-    scene.value.onDrawn = (since) => {
+    const made = new PieceScene(canvas.value);
+    made.onGrained = () => (grained.value = true);
+    made.onDrawn = (since) => {
       performance.measure('haze:colours', { start: since, end: performance.now() });
       drawn.value += 1;
     };
+    made.resize(width.value, height.value);
+    scene.value = made;
   } catch {
     noWebgl.value = true;
   }
+  await nextTick(); // the piece is in it before its colours
+  begun();
 });
 onBeforeUnmount(() => {
   colours.stop();

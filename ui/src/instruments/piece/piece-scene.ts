@@ -35,7 +35,8 @@ import {
   SCREEN_VERTEX,
   VERTEX,
 } from './shaders';
-import { aim, HOME, magnified, moved, turned, type View } from './viewpoint';
+import { HOME, type View } from './view';
+import { aim, magnified, moved, turned } from './viewpoint';
 
 // colours come and go encoded; the shader alone decides what is linear
 ColorManagement.enabled = false;

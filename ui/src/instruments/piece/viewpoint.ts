@@ -1,35 +1,17 @@
 import { OrthographicCamera, Vector3 } from 'three';
 
 import { framed, type Insets } from './framing';
+import type { View } from './view';
 
 const MARGIN = 1.06; // about the piece on its card
 const NEAREST = 12;
 const FARTHEST = 0.6;
 const FAR = 400; // of the camera, in units of the piece
 
-/** From where a piece is looked at, and how near: turned and moved alike on two cards. */
-export interface View {
-  azimuth: number;
-  elevation: number;
-  zoom: number;
-  /** What the middle of the card looks at, as shares of its half height. */
-  pan: [number, number];
-}
-
 export interface Card {
   width: number;
   height: number;
 }
-
-export const HOME: Readonly<View> = { azimuth: 18, elevation: 12, zoom: 1, pan: [0, 0] };
-
-/** What the arrow keys turn a piece by [°]. */
-export const TURN_KEYS: Readonly<Record<string, [across: number, up: number]>> = {
-  ArrowLeft: [-10, 0],
-  ArrowRight: [10, 0],
-  ArrowUp: [0, 10],
-  ArrowDown: [0, -10],
-};
 
 export function towards(azimuth: number, elevation: number): Vector3 {
   const a = (azimuth * Math.PI) / 180;

@@ -9,7 +9,7 @@ import { takeColours, type Colours } from '@/instruments/piece/colours';
 import type { PieceGeometry } from '@/instruments/piece/geometry';
 import { PieceScene } from '@/instruments/piece/piece-scene';
 import { useGestures } from '@/instruments/piece/use-gestures';
-import { TURN_KEYS, type View } from '@/instruments/piece/viewpoint';
+import { TURN_KEYS, type View } from '@/instruments/piece/view';
 import { usePlan } from '@/stores/plan';
 
 import { composed, download } from './sheet';

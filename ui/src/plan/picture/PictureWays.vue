@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus';
 import { defineAsyncComponent, reactive, shallowRef } from 'vue';
 
 import type { PieceGeometry } from '@/instruments/piece/geometry';
-import type { View } from '@/instruments/piece/viewpoint';
+import type { View } from '@/instruments/piece/view';
 
 /** More ways to look at the piece than one card: after every coat, and beside another plan. */
 const props = defineProps<{ geometry: PieceGeometry; view: () => View }>();

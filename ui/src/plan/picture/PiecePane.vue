@@ -8,7 +8,7 @@ import { takeColours } from '@/instruments/piece/colours';
 import { PieceScene } from '@/instruments/piece/piece-scene';
 import { useGestures } from '@/instruments/piece/use-gestures';
 import { usePiece } from '@/instruments/piece/use-piece';
-import type { View } from '@/instruments/piece/viewpoint';
+import type { View } from '@/instruments/piece/view';
 import WorkBar from '@/displays/WorkBar.vue';
 
 /** One plan on its piece, finished, to be looked at beside another. */

@@ -5,7 +5,8 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { api, sentence, take, type Plan } from '@/api/client';
 import { when } from '@/displays/format';
 import ChoiceField, { type Choice } from '@/fields/ChoiceField.vue';
-import { TURN_KEYS, turned, type View } from '@/instruments/piece/viewpoint';
+import { TURN_KEYS, type View } from '@/instruments/piece/view';
+import { turned } from '@/instruments/piece/viewpoint';
 import { usePlan } from '@/stores/plan';
 
 import PiecePane from './PiecePane.vue';
