@@ -209,7 +209,7 @@ def test_the_guide_shows_pictures_there_are_and_goes_in_the_order_of_the_work() 
         "Terrain",
         "A glow",
         "Two colours of light",
-        "Trouble at the bench",
+        "Something wrong at the bench",
         "Cards",
         "Doing it again",
         "A new computer",

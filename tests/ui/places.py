@@ -132,7 +132,7 @@ def sequence(page: Page) -> None:
     press("lay")(page)
     page.get_by_alt_text("The piece painted by this school").nth(1).wait_for()
     page.get_by_test_id("lands-2").wait_for()
-    page.get_by_role("button", name="Lay both sequences").wait_for()
+    page.get_by_role("button", name="Compare both").wait_for()
 
 
 def ladder(page: Page) -> None:
@@ -180,15 +180,15 @@ def session_photo(page: Page) -> None:
 
 def several(page: Page) -> None:
     """All paints are chosen to be changed alike."""
-    if page.get_by_role("button", name="Choose several").count():
-        button("Choose several")(page)
+    if page.get_by_role("button", name="Select").count():
+        button("Select")(page)
         button("All shown")(page)
     press("bulk")(page)
 
 
 PLANS = ("", seen("plan"))
 SHELF = ("shelf", shelf)
-LIGHT = ("plan/{id}/light", headed("Show side"))
+LIGHT = ("plan/{id}/light", headed("Front"))
 COATS = ("plan/{id}/coats", coats)
 CUPS = ("plan/{id}/cups", cups)
 NOTEBOOK = ("notebook", notebook)
@@ -196,9 +196,9 @@ CARDS = ("cards", seen("card-photo"))
 CUP_MENU = button("More for this cup")
 PLACES = (
     Place("Plans", *PLANS),
-    Place("Start with a mesh", *PLANS, button("Start with a mesh")),
-    Place("Start with a mesh, which way is up", *PLANS, button("Start with a mesh"), stand_in),
-    Place("A day of several plans", *PLANS, press("several")),
+    Place("New plan", *PLANS, button("New plan")),
+    Place("New plan, which way is up", *PLANS, button("New plan"), stand_in),
+    Place("Plan a day", *PLANS, press("several")),
     Place("Trash of plans", *PLANS, button("Trash (")),
     Place("A file comes in", *PLANS, file_in),
     Place("Settings", *PLANS, button("Settings")),
@@ -207,7 +207,7 @@ PLACES = (
     Place("A paint", *SHELF, button(PAINT)),
     Place("Add a paint", *SHELF, button("Add a paint")),
     Place("Files of the shelf", *SHELF, press("files")),
-    Place("Gear and thinners", *SHELF, press("gear")),
+    Place("Equipment", *SHELF, press("gear")),
     Place("A colour from a photo", *SHELF, colour_photo),
     Place("Several paints", *SHELF, several),
     Place("Window", "window", window),
@@ -217,7 +217,7 @@ PLACES = (
     Place("Practise", "cards/practice", seen("practice-card")),
     Place("Compare", "cards/compare", compare),
     Place("Notebook", *NOTEBOOK),
-    Place("Do it again", *NOTEBOOK, press("again")),
+    Place("Repeat", *NOTEBOOK, press("again")),
     Place("A photo of a session", *NOTEBOOK, session_photo),
     Place("Guide", "guide", seen("guide")),
     Place("Piece", "plan/{id}/piece", headed("Parts")),
@@ -234,7 +234,7 @@ PLACES = (
     Place("Side by side", *COATS, press("side-by-side")),
     Place("Cups", *CUPS),
     Place("Amounts", *CUPS, press("amounts")),
-    Place("Trouble", *CUPS, press("trouble")),
+    Place("Something wrong?", *CUPS, press("trouble")),
     Place("Other schools", *CUPS, under(CUP_MENU, "What other schools would set"), schools),
     Place("A bottle of this mix", *CUPS, under(CUP_MENU, "A bottle of this mix")),
     Place("Day", "plan/{id}/day", day),

@@ -32,7 +32,7 @@ def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fres
     drawn(page)
     expect(title).to_have_count(0)
     page.keyboard.press("?")
-    page.get_by_role("button", name="Show me round").click()
+    page.get_by_role("button", name="Take the tour").click()
     expect(title).to_have_text("Five words, in working order")
     page.keyboard.press("Escape")
     expect(title).to_have_count(0)

@@ -26,7 +26,7 @@ def test_a_colour_is_mixed_and_taken_into_the_coat(page: Page, demo: Server) -> 
     open_demo(page, demo)
     select_coat(page, 2)
     page.get_by_test_id("mix").click()
-    dialog = page.get_by_role("dialog", name="Mix toward a colour")
+    dialog = page.get_by_role("dialog", name="Match a colour")
     dialog.get_by_label("Wanted colour", exact=True).fill("#7a6f5c")
     dialog.get_by_test_id("look").click()
     mixes = dialog.get_by_test_id("mixes")
@@ -35,14 +35,14 @@ def test_a_colour_is_mixed_and_taken_into_the_coat(page: Page, demo: Server) -> 
     mixes.get_by_role("button", name="Use").first.click()
     wait_for_draw(page, count)
     expect(dialog).to_be_hidden()
-    expect(page.get_by_role("button", name="Mix anew")).to_be_visible()
+    expect(page.get_by_role("button", name="Mix again")).to_be_visible()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     page.keyboard.press("4")
     words = page.get_by_role("img", name="Cup, in pouring order").get_attribute("aria-label") or ""
     assert words.count(",") >= 2
     page.keyboard.press("Control+z")
     page.keyboard.press("3")
-    expect(page.get_by_role("button", name="Mix anew")).to_be_hidden()
+    expect(page.get_by_role("button", name="Mix again")).to_be_hidden()
 
 
 def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -> None:
@@ -67,7 +67,7 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
         expect(dialog).to_contain_text(then)
     expect(dialog).to_contain_text("#4b7a35")
     dialog.get_by_role("button", name="Take this colour").click()
-    mix = page.get_by_role("dialog", name="Mix toward a colour")
+    mix = page.get_by_role("dialog", name="Match a colour")
     expect(mix.get_by_label("Wanted colour", exact=True)).to_have_value("#4b7a35")
 
 

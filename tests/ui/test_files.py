@@ -27,7 +27,7 @@ def test_a_plan_goes_out_as_a_file_and_comes_in_as_a_copy_after_it_changed(
     page.goto(own.address)
     rows(page)
     with page.expect_download() as download:
-        more_of(page, "Herald in practice light", "Save to a file")
+        more_of(page, "Herald in practice light", "Export")
     file = tmp_path / download.value.suggested_filename
     assert file.name == "herald-in-practice-light.haze"
     download.value.save_as(file)
@@ -73,9 +73,9 @@ def test_plans_are_found_grouped_and_duplicated(page: Page, own: Server) -> None
     rows(page)
     more_of(page, "Herald in practice light", "Duplicate")
     expect(page.get_by_test_id("plan")).to_have_count(5)
-    more_of(page, "Lamp stair at low tide", "Put into a group …")
+    more_of(page, "Lamp stair at low tide", "Move to group …")
     page.locator(".el-message-box__input input").fill("Spring tide display")
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_test_id("group")).to_have_text("Spring tide display")
     page.get_by_test_id("find").fill("display")
     expect(page.get_by_test_id("plan")).to_have_count(1)
@@ -117,7 +117,7 @@ def test_settings_back_up_check_and_change_units(page: Page, own: Server, tmp_pa
     expect(page.get_by_label("Distance, typed")).to_have_value(re.compile(r"^\d,\d+$"))
     expect(page.get_by_label("Pour in this order")).to_contain_text("0,")
     page.get_by_role("link", name="Piece").click()
-    height = page.get_by_label("True height")
+    height = page.get_by_label("Height")
     height.fill("2")
     with page.expect_response(lambda r: r.request.method == "PUT" and "/api/plans/" in r.url):
         height.press("Enter")

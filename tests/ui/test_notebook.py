@@ -73,7 +73,7 @@ def test_a_session_is_looked_at_marked_found_and_put_away(
     page.get_by_test_id("away").click()
     expect(rows).to_have_count(1)
     page.get_by_test_id("trash").click()
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Restore").click()
     expect(rows).to_have_count(2)
 
 
@@ -100,7 +100,7 @@ def test_a_plan_is_opened_as_it_was_and_done_again_with_other_gear(
     page.get_by_test_id("as-it-was").click()
     drawn(page)
     expect(page.get_by_test_id("then")).to_contain_text("as it was on that day")
-    page.get_by_role("button", name="Leave out").click()
+    page.get_by_role("button", name="Turn off").click()
     expect(page.get_by_test_id("then")).to_contain_text("Keep it as a plan of its own")
     assert len(done.plans()) == 4
     page.get_by_role("link", name="Back to the notebook").click()

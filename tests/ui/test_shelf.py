@@ -31,12 +31,12 @@ def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Serv
     editor.get_by_label("Colour", exact=True).fill("mauve")
     editor.get_by_label("Colour", exact=True).press("Enter")
     expect(editor.get_by_role("alert")).to_contain_text("six digits")
-    editor.get_by_role("button", name="Put away").click()
+    editor.get_by_role("button", name="Delete").click()
     expect(page.get_by_text("0 of 89 paints")).to_be_visible()
     expect(page.get_by_text("No paint fits")).to_be_visible()
     page.get_by_role("button", name="Trash (").click()
     expect(page.get_by_role("dialog", name="Trash")).to_be_visible()
-    page.get_by_role("dialog").get_by_role("button", name="Take back").first.click()
+    page.get_by_role("dialog").get_by_role("button", name="Restore").first.click()
     page.keyboard.press("Escape")
     expect(page.get_by_text("1 of 90 paints")).to_be_visible()
 
@@ -44,14 +44,14 @@ def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Serv
 def test_many_paints_change_alike(page: Page, demo: Server) -> None:
     open_shelf(page, demo.address)
     choose(page, "Kind", "ink")
-    page.get_by_role("button", name="Choose several").click()
+    page.get_by_role("button", name="Select").click()
     page.get_by_role("button", name="All shown").click()
     page.get_by_test_id("bulk").click()
     bulk = page.get_by_test_id("bulk-edit")
     bulk.get_by_label("Range").fill("Ink well")
     bulk.get_by_role("button", name="Change all 5").click()
     expect(bulk).to_be_hidden()
-    page.get_by_role("button", name="Stop choosing").click()
+    page.get_by_role("button", name="Done").click()
     page.get_by_label("Find", exact=True).fill("ink well")
     expect(page.get_by_text("5 of 90 paints")).to_be_visible()
 
@@ -108,7 +108,7 @@ def test_a_table_is_looked_at_before_it_comes_in(page: Page, demo: Server, tmp_p
     expect(preview).to_contain_text("1 new, 0 changed, 0 as they are, 1 line not understood")
     expect(preview).to_contain_text("Nothing is changed yet")
     expect(files.get_by_label("Lines not understood")).to_contain_text("line 3")
-    files.get_by_role("button", name="Bring 1 in").click()
+    files.get_by_role("button", name="Import 1").click()
     expect(preview).to_contain_text("Done.")
     page.keyboard.press("Escape")
     expect(page.get_by_text("91 paints")).to_be_visible()
@@ -118,7 +118,7 @@ def test_a_table_is_looked_at_before_it_comes_in(page: Page, demo: Server, tmp_p
     assert "Chart Red" in Path(got.value.path()).read_text("utf-8")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Chart Red Tolvane").click()
-    page.get_by_test_id("paint-editor").get_by_role("button", name="Put away").click()
+    page.get_by_test_id("paint-editor").get_by_role("button", name="Delete").click()
 
 
 def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:

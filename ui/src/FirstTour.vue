@@ -43,7 +43,7 @@ const STOPS = [
     target: '[data-tour="looks"]',
     placement: 'top' as const,
     title: 'Looks',
-    words: 'The same piece by value, by what this coat reaches, by what is still bare.',
+    words: 'The same piece by value, by what this coat reaches, by what is uncovered.',
   },
 ];
 

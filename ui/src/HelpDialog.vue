@@ -36,7 +36,7 @@ function guide(): void {
         <dd>{{ text }}</dd>
       </template>
     </dl>
-    <ElButton :disabled="!atCoats" @click="emit('tour')">Show me round</ElButton>
+    <ElButton :disabled="!atCoats" @click="emit('tour')">Take the tour</ElButton>
     <small v-if="!atCoats"> under Coats of a plan</small>
     <p class="small">
       Numbers come from the model unless you typed them. Predicted colours and settings are a start:

@@ -175,10 +175,10 @@ export const TRADE_WORDS: Record<string, string> = {
   "spot": "How wide the spray is where it lands.",
   "lands on": "The share of the surface this coat gets to at all.",
   "covers": "The share where it hides what lies below.",
-  "still bare": "Surface no coat has reached so far.",
+  "uncovered": "Surface no coat has reached so far.",
   "trigger stop": "How far the trigger can be drawn back: the screw behind the needle.",
-  "before the tip dries": "How long one can spray before paint dries on the needle's tip.",
-  "touch-dry, blown": "When a finger leaves no mark, with air blown over it.",
+  "until the tip dries": "How long one can spray before paint dries on the needle's tip.",
+  "touch-dry with air": "When a finger leaves no mark, with air blown over it.",
   "cup changes": "How often the cup is emptied, rinsed and filled with something else.",
   "deep cleans": "The airbrush taken apart: after metal, varnish or solvent.",
   "idle": "Time the hands have nothing to do."
@@ -205,7 +205,7 @@ export const ON_CARD: Partial<Record<Symptom, Look>> = {
 
 export const SCHOOLS: { [R in keyof Schools]-?: SchoolOption<R>[] } = {
   "pressure": [{"id": "whisper", "name": "Whisper", "words": "low pressure, near"}, {"id": "middle", "name": "Middle", "words": "neither low nor high"}, {"id": "brisk", "name": "Brisk", "words": "high pressure, from farther"}],
-  "light": [{"id": "noon", "name": "Noon", "words": "straight from above"}, {"id": "shoulder", "name": "Shoulder", "words": "over one shoulder"}, {"id": "stage", "name": "Stage", "words": "what models the show side most"}],
+  "light": [{"id": "noon", "name": "Noon", "words": "straight from above"}, {"id": "shoulder", "name": "Shoulder", "words": "over one shoulder"}, {"id": "stage", "name": "Stage", "words": "what models the front most"}],
   "ground": [{"id": "two_tone", "name": "Two-tone", "words": "dark below, light above"}, {"id": "three_tone", "name": "Three-tone", "words": "dark, middle, light"}, {"id": "hue_ground", "name": "Hue ground", "words": "a ground of its own hue"}],
   "order": [{"id": "climb", "name": "Climb", "words": "dark to light, opaque"}, {"id": "descend", "name": "Descend", "words": "light to dark, transparent"}, {"id": "veil", "name": "Veil", "words": "greys under one colour"}, {"id": "span", "name": "Span", "words": "middle, up, then down"}],
   "cup": [{"id": "rinse", "name": "Rinse", "words": "rinse between rungs"}, {"id": "carry", "name": "Carry", "words": "carry the rest into the next rung"}],

@@ -24,6 +24,6 @@ export const AT_THE_BOOTH: [string, string][] = [
   ['W', 'begin the wait now'],
   ['S', 'skip this step'],
   ['R', 'do this coat again'],
-  ['L', 'lay the rest of the day anew from now'],
+  ['L', 'replan the rest of the day from now'],
   ['M', 'sound on and off'],
 ];

@@ -12,10 +12,10 @@ from helpers import coat
 @pytest.mark.parametrize(
     ("azimuth", "elevation", "words"),
     [
-        (0, 0, "hold the show side toward you, keep it upright"),
-        (40, 45, "turn the show side 40° to your right, tip the head 45° toward the airbrush"),
-        (320, -20, "turn the show side 40° to your left, tip the head 20° away from the airbrush"),
-        (180, 0, "turn the show side away from you, keep it upright"),
+        (0, 0, "hold the front toward you, keep it upright"),
+        (40, 45, "turn the front 40° to your right, tip the head 45° toward the airbrush"),
+        (320, -20, "turn the front 40° to your left, tip the head 20° away from the airbrush"),
+        (180, 0, "turn the front away from you, keep it upright"),
     ],
 )
 def test_how_to_hold_it(azimuth: float, elevation: float, words: str) -> None:

@@ -216,7 +216,7 @@ def test_a_plan_without_steps_has_no_day(bench: Bench, two: list[PlanView]) -> N
     bare = two[0].plan.model_copy(update={"coats": []})
     plans.save(bench.db, two[0].id, version=two[0].version, plan=bare, what="Bare")
     view = asked(bench, two[0].id)
-    with pytest.raises(NoOrderError, match="nothing to lay"):
+    with pytest.raises(NoOrderError, match="nothing to plan"):
         laid(bench, view)
     with pytest.raises(NothingToDoError):
         calendar_of(view)

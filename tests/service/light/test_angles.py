@@ -62,7 +62,7 @@ def test_all_light_coats_together_come_near_to_the_light(plan: Plan, on: OnPiece
     assert found.after is not None
     assert found.after.show_share == pytest.approx(after.show_share, abs=0.08)
     assert found.before.show_share == pytest.approx(before.show_share, abs=0.08)
-    assert f"{found.after.show_share:.0%} of the show side" in found.words
+    assert f"{found.after.show_share:.0%} of the front" in found.words
     assert found.unsteady_low is not None
     assert found.unsteady_high is not None
     assert 0 <= found.unsteady_low <= found.unsteady_high <= 1

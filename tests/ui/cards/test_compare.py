@@ -127,7 +127,7 @@ def test_marks_are_set_by_keys_and_taken_back(page: Page, demo: Server) -> None:
     page.get_by_test_id("put-away").click()
     page.get_by_test_id("cards-trash").click()
     trash = page.get_by_role("dialog", name="Trash of the cards")
-    trash.get_by_role("button", name="Take back Wardens of the spring tide").click()
+    trash.get_by_role("button", name="Restore Wardens of the spring tide").click()
     page.keyboard.press("Escape")
     expect(page.get_by_test_id("piece-photo")).to_be_visible()
     expect(page.get_by_test_id("cards-trash")).to_have_count(0)

@@ -53,10 +53,10 @@ def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server)
     expect(page.get_by_label("Distance, typed")).to_have_value("20")
     advice = page.get_by_label("What to change")
     expect(advice).to_be_visible()
-    expect(page.get_by_text("1 to mind")).to_be_visible()
+    expect(page.get_by_text("1 issue")).to_be_visible()
     advice.get_by_role("button", name="Do that").click()
     expect(advice).to_be_hidden()
-    expect(page.get_by_text("1 to mind")).to_be_hidden()
+    expect(page.get_by_text("1 issue")).to_be_hidden()
 
 
 def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Server) -> None:
@@ -141,10 +141,10 @@ def test_one_press_teaches_and_another_takes_it_back(page: Page, demo: Server) -
     page.get_by_test_id("cup-4").click()
     expect(page.get_by_test_id("trials")).to_have_text("1 trial so far")
     page.get_by_test_id("trials").click()
-    page.get_by_role("tooltip").get_by_role("button", name="Take back").click()
+    page.get_by_role("tooltip").get_by_role("button", name="Undo").click()
     expect(sure).to_contain_text("untried")
     expect(page.get_by_test_id("cup-4")).to_contain_text("clean")
-    expect(page.get_by_role("button", name="Count it again")).to_be_visible()
+    expect(page.get_by_role("button", name="Count again")).to_be_visible()
 
 
 def test_trouble_names_a_cause_and_turns_its_knob(page: Page, demo: Server) -> None:
@@ -210,7 +210,7 @@ def test_without_a_plan_a_paint_and_a_needle_say_what_to_do(page: Page, demo: Se
     page.get_by_test_id("bench-first").get_by_test_id("look-clean").click()
     expect(page.get_by_test_id("bench-first").get_by_test_id("taught")).to_contain_text("1 trial")
     expect(second.get_by_test_id("taught")).to_be_hidden()
-    page.get_by_test_id("bench-first").get_by_role("button", name="Take back").click()
+    page.get_by_test_id("bench-first").get_by_role("button", name="Undo").click()
     page.reload()
     expect(chosen(page, "Paint")).to_contain_text("Tern White")
 
@@ -284,7 +284,7 @@ def test_retarder_goes_into_the_cup_and_lengthens_the_life_of_the_tip(
     select_coat(page, 2)
     page.keyboard.press("4")
     window(page)
-    tip = page.locator(".deciding").get_by_text("before the tip dries").locator("..")
+    tip = page.locator(".deciding").get_by_text("until the tip dries").locator("..")
     before = tip.inner_text()
     page.get_by_role("button", name="Airbrush, thinner, cleaning").click()
     parts = page.get_by_label("Retarder, parts to one of paint")
@@ -309,7 +309,7 @@ def test_a_setting_is_seen_before_it_is_sprayed(page: Page, demo: Server) -> Non
     pressure.press("Enter")
     expect(shown).not_to_have_attribute("src", first or "")
     expect(shown).to_have_js_property("complete", True)
-    page.get_by_role("button", name="Trouble").click()
+    page.get_by_role("button", name="Something wrong?").click()
     expect(page.get_by_role("dialog").get_by_test_id("swatch")).to_be_visible()
     page.keyboard.press("Escape")
     choose(page, "Paint", "Quay Satin")

@@ -47,7 +47,7 @@ def test_a_day_of_two_plans_is_laid_and_drawn(page: Page, demo: Server) -> None:
     expect(page.locator("[data-test^=row-]").filter(has_text="Herald").first).to_be_visible()
     expect(page.locator("[data-test^=row-]").filter(has_text="Bilge Black").first).to_be_visible()
     # out again, and back as it was by one press
-    page.get_by_role("button", name="Leave out Herald in practice light").click()
+    page.get_by_role("button", name="Remove Herald in practice light").click()
     expect(page.locator(".names .name").filter(has_text="Herald")).to_have_count(0)
     laid(page)
     page.get_by_test_id("take-back").click()
@@ -57,7 +57,7 @@ def test_a_day_of_two_plans_is_laid_and_drawn(page: Page, demo: Server) -> None:
 def test_a_day_of_several_is_started_from_the_plans(page: Page, demo: Server) -> None:
     page.goto(demo.address)
     page.get_by_test_id("several").click()
-    dialog = page.get_by_role("dialog", name="A day of several plans")
+    dialog = page.get_by_role("dialog", name="Plan a day")
     for name in ("Marrow", "Lamp stair"):
         dialog.get_by_text(name).first.click()
     dialog.get_by_test_id("start-day").click()

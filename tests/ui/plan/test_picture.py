@@ -145,7 +145,7 @@ def test_a_held_key_shows_the_piece_before_the_last_change(page: Page, demo: Ser
     first = drawn_anew(page)
     page.get_by_test_id("layer-3").click()
     after(page, 3)
-    page.get_by_role("button", name="Leave out").click()
+    page.get_by_role("button", name="Turn off").click()
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     count = draws(page)
     page.get_by_test_id("layer-8").click()

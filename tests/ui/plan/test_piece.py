@@ -1,4 +1,4 @@
-"""The piece: its parts, its show side, its looks, in a real browser."""
+"""The piece: its parts, its front, its looks, in a real browser."""
 
 from __future__ import annotations
 
@@ -31,9 +31,9 @@ def test_keys_lead_through_the_steps_and_looks(page: Page, demo: Server) -> None
     open_demo(page, demo)
     for key, heading in (
         ("1", "Harbour warden"),
-        ("2", "Show side"),
+        ("2", "Front"),
         ("4", "Quay Satin"),
-        ("5", "I stop at"),
+        ("5", "Finish by"),
     ):
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=heading).first).to_be_visible()
@@ -63,17 +63,17 @@ def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None
     parts = page.get_by_test_id("parts")
     expect(parts).to_contain_text("can be reached")
     count = draws(page)
-    choose(page, "Plinth: how it stands", "held off")
+    choose(page, "Plinth: attached or off", "off")
     wait_for_draw(page, count)
     name = page.get_by_label("Name of Plinth")
     name.fill("Foot")
     name.press("Enter")
-    expect(chosen(page, "Foot: how it stands")).to_contain_text("held off")
+    expect(chosen(page, "Foot: attached or off")).to_contain_text("off")
     undo = page.get_by_role("button", name="Undo", exact=True).first
     undo.click()
-    expect(chosen(page, "Plinth: how it stands")).to_contain_text("held off")
+    expect(chosen(page, "Plinth: attached or off")).to_contain_text("off")
     undo.click()
-    expect(chosen(page, "Plinth: how it stands")).to_contain_text("attached")
+    expect(chosen(page, "Plinth: attached or off")).to_contain_text("attached")
     page.get_by_label("Choose Herald").check(force=True)
     page.get_by_role("button", name="Cut", exact=True).click()
     expect(page.get_by_label("Name of Herald, upper")).to_be_visible()
@@ -86,7 +86,7 @@ def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None
 def test_every_look_draws_and_tells_what_it_shows(page: Page, demo: Server) -> None:
     open_demo(page, demo, "Lamp stair")
     seen = {picture(page)}
-    for look in ("value", "this coat", "reach", "still bare", "light wanted", "off plan"):
+    for look in ("value", "this coat", "reach", "uncovered", "target light", "off target"):
         count = draws(page)
         show(page, look)
         wait_for_draw(page, count)
@@ -101,7 +101,7 @@ def test_the_side_that_faces_the_painter_becomes_the_show_side(page: Page, demo:
     for _ in range(9):
         page.keyboard.press("ArrowRight")
     count = draws(page)
-    page.get_by_role("button", name="This side shows").click()
+    page.get_by_role("button", name="Set as front").click()
     expect(page.get_by_text("Working out which sides each point sees")).to_be_visible()
     wait_for_draw(page, count)
     expect(page.get_by_text("Working out which sides each point sees")).to_be_hidden()

@@ -122,6 +122,7 @@ export type Known = Schemas['Known'];
 export type Taught = Schemas['Taught'];
 export type TrialLook = Schemas['TrialBody']['look'];
 export type TroubleOut = Schemas['TroubleOut'];
+export type Role = Schemas['PouredView']['role'];
 export type Symptom = Schemas['TroubleOfBody']['symptom'];
 export type SchoolsOut = Schemas['SchoolsOut'];
 export type AmountsOut = Schemas['AmountsOut'];

@@ -136,7 +136,7 @@ defineExpose({ short, long });
       <p v-if="repair" class="repair"><b>The piece now.</b> {{ repair }}</p>
       <div class="acts">
         <ElButton v-if="turn" type="primary" class="go" data-test="apply" @click="apply"
-          >Turn it, for the rest of the day</ElButton
+          >Change for today</ElButton
         >
         <ElButton class="go" data-test="leave" @click="emit('close')">{{
           turn ? 'Leave it (hold)' : 'Go on'

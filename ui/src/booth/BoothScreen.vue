@@ -264,7 +264,7 @@ const nextWords = computed(() => {
         <ElButton data-test="skip" @click="skip">Skip this step <kbd>S</kbd></ElButton>
         <ElButton data-test="redo" @click="redo">Do this coat again <kbd>R</kbd></ElButton>
         <ElButton data-test="lay-rest" :loading="busy" @click="again"
-          >Lay the rest anew from now <kbd>L</kbd></ElButton
+          >Replan the rest from now <kbd>L</kbd></ElButton
         >
         <ElButton data-test="mute" @click="sound.toggle"
           >{{ sound.on.value ? 'Sound off' : 'Sound on' }} <kbd>M</kbd></ElButton
@@ -327,7 +327,7 @@ const nextWords = computed(() => {
       <template v-else-if="unsentWhy"
         >{{ unsent }} press{{ unsent === 1 ? '' : 'es' }} kept here: {{ unsentWhy }}</template
       >
-      <template v-else>Later than planned: L lays the rest anew.</template>
+      <template v-else>Later than planned: L replans the rest.</template>
     </p>
     <footer v-if="!troubled">
       <ElButton

@@ -53,7 +53,7 @@ onMounted(() => props.trash?.load());
           :disabled="trash.busy.value"
           data-test="put-away"
           @click="trash.away(shown)"
-          >Put into the trash</ElButton
+          >Delete</ElButton
         >
         <ElButton v-if="things.length" text data-test="cards-trash" @click="open = true"
           >Trash ({{ things.length }})</ElButton
@@ -67,7 +67,7 @@ onMounted(() => props.trash?.load());
       title="Trash of the cards"
       :things="things"
       :busy="trash.busy.value"
-      warning="Photos in the trash are deleted for good. What they taught stays, and so do the plans."
+      warning="Photos in the trash are deleted permanently. What they taught stays, and so do the plans."
       @back="trash.back"
       @empty="trash.empty"
     />

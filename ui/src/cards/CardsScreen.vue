@@ -266,7 +266,7 @@ function print(): void {
               <p v-for="w in here.words" :key="w" class="small">{{ w }}</p>
             </template>
             <p v-else class="small">It counts among the trials of this paint in this airbrush.</p>
-            <ElButton text data-test="take-back" @click="takeBack">Take back</ElButton>
+            <ElButton text data-test="take-back" @click="takeBack">Undo</ElButton>
           </section>
         </template>
         <section v-if="next" class="note next" aria-labelledby="next">

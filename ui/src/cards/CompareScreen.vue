@@ -58,7 +58,7 @@ const overUrl = computed(() =>
 );
 const comparing = ref(false);
 const todo = computed(() => {
-  if (comparing.value) return 'Laying the plan over the photo …';
+  if (comparing.value) return 'Placing the plan over the photo …';
   return photo.value ? marking.todo.value : '';
 });
 

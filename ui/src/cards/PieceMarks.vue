@@ -28,12 +28,12 @@ const WAYS = [
     <p data-test="marked">
       {{ counted }}
       <ElButton text size="small" :disabled="!canGoBack" data-test="mark-back" @click="back"
-        >Take the last back</ElButton
+        >Undo last point</ElButton
       >
     </p>
     <div class="paper">
       <ElButton :aria-pressed="patching" data-test="mark-paper" @click="patching = !patching">{{
-        patch ? 'Mark the paper anew' : 'Mark the paper'
+        patch ? 'Mark the paper again' : 'Mark the paper'
       }}</ElButton>
       <NumberField
         v-model="lightness"

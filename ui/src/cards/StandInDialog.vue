@@ -83,7 +83,7 @@ function shoot(): Promise<void> {
         :loading="busy"
         data-test="shoot"
         @click="shoot"
-        >{{ busy ? 'Spraying and photographing …' : 'Take it' }}</ElButton
+        >{{ busy ? 'Spraying and photographing …' : 'Take the photo' }}</ElButton
       >
     </template>
   </ElDialog>

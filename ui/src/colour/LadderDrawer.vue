@@ -151,7 +151,7 @@ const LABELS = computed(() =>
             One more
           </ElButton>
           <ElButton :disabled="colours.length <= 1" @click="colours = colours.slice(0, -1)">
-            One less
+            Remove
           </ElButton>
         </div>
         <ChoiceField v-model="order" label="Order" :choices="ORDERS" />

@@ -88,7 +88,7 @@ function use(mix: MixOut): void {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Mix toward a colour" width="880px" top="4vh" append-to-body>
+  <ElDialog v-model="open" title="Match a colour" width="880px" top="4vh" append-to-body>
     <div class="mix">
       <div class="ask">
         <ColourField v-model="target" label="Wanted colour" />

@@ -16,8 +16,8 @@ interface Kinds {
   plan: PlanNews;
   photo: CardNews;
 }
-/** News, or that listening began anew: what came before may have been missed. */
-type Told = PlanNews | CardNews | 'anew';
+/** News, or that listening began again: what came before may have been missed. */
+type Told = PlanNews | CardNews | 'again';
 
 const NAME = 'haze-news';
 const AGAIN_MS = 15_000;
@@ -29,7 +29,7 @@ const AGAIN_MS = 15_000;
 export function useNews<K extends keyof Kinds>(
   kind: K,
   heard: (news: Kinds[K]) => void,
-  anew: () => void,
+  again: () => void,
 ): void {
   const channel = new BroadcastChannel(NAME);
   const left = new AbortController();
@@ -37,7 +37,7 @@ export function useNews<K extends keyof Kinds>(
   let timer = 0;
 
   function hear(told: Told): void {
-    if (told === 'anew') anew();
+    if (told === 'again') again();
     else if (kind in told) heard(told as Kinds[K]);
   }
   function pass(told: Told): void {
@@ -46,7 +46,7 @@ export function useNews<K extends keyof Kinds>(
   }
   function listen(): void {
     source = new EventSource('/api/news');
-    source.onopen = () => pass('anew');
+    source.onopen = () => pass('again');
     source.onmessage = (event: MessageEvent<string>) => pass(JSON.parse(event.data) as Told);
     source.onerror = () => {
       // the browser tries again by itself, unless it was refused

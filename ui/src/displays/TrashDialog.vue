@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElMessageBox } from 'element-plus';
 
-/** What was put away: each can be taken back, all of it deleted for good. */
+/** What was deleted: each can be restored, all of it deleted permanently. */
 export interface PutAway {
   id: string;
   name: string;
@@ -26,8 +26,8 @@ const emit = defineEmits<{ back: [id: string]; empty: [] }>();
 
 async function empty(): Promise<void> {
   const sure = await ElMessageBox.confirm(props.warning, 'Empty the trash', {
-    confirmButtonText: 'Delete for good',
-    cancelButtonText: 'Keep it',
+    confirmButtonText: 'Delete permanently',
+    cancelButtonText: 'Cancel',
   }).catch(() => null);
   if (!sure) return;
   open.value = false;
@@ -44,14 +44,14 @@ async function empty(): Promise<void> {
         <span
           >{{ t.name }} <small v-if="t.more">{{ t.more }}</small></span
         >
-        <ElButton :disabled="busy" :aria-label="`Take back ${t.name}`" @click="emit('back', t.id)"
-          >Take back</ElButton
+        <ElButton :disabled="busy" :aria-label="`Restore ${t.name}`" @click="emit('back', t.id)"
+          >Restore</ElButton
         >
       </li>
     </ul>
     <slot />
     <ElButton :disabled="busy || !(things.length || besides)" data-test="empty-trash" @click="empty"
-      >Delete all of this for good</ElButton
+      >Delete permanently</ElButton
     >
   </ElDialog>
 </template>

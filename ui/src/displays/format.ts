@@ -1,5 +1,5 @@
 /** Numbers, times and steps as people read them; units by setting. */
-import type { Step } from '@/api/client';
+import type { Role, Step } from '@/api/client';
 import { BARE, BY_HAND, SPRAYED } from '@/craft.generated';
 
 import { numerals, shownAs } from './units';
@@ -53,6 +53,19 @@ export function duration(seconds: number): string {
 export function clock(seconds: number): string {
   const minutes = Math.floor(seconds / 60);
   return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+}
+
+/** "15 thinner + 4 + 8": drops in pouring order; what is no paint by its word. */
+export function cupWords(poured: readonly { role: Role; drops: number }[]): string {
+  return poured
+    .map(({ role, drops }) =>
+      role === 'paint' ? `${drops}` : `${drops} ${role.replace('_', ' ')}`,
+    )
+    .join(' + ');
+}
+
+export function issues(count: number): string {
+  return `${count} ${count === 1 ? 'issue' : 'issues'}`;
 }
 
 export function share(value: number): string {

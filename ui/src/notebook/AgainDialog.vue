@@ -138,7 +138,7 @@ const figures = computed(() => {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Do it again" width="min(760px, 94vw)" top="5vh" append-to-body>
+  <ElDialog v-model="open" title="Repeat" width="min(760px, 94vw)" top="5vh" append-to-body>
     <div class="asked">
       <NameField v-model="named" label="Name" class="wide" />
       <ChoiceField v-model="piece" label="On" :choices="pieces" data-test="again-piece" />

@@ -62,7 +62,7 @@ function times(value: number): string {
 </script>
 
 <template>
-  <aside class="known" aria-label="What is known" data-test="known-page">
+  <aside class="known" aria-label="What Haze knows" data-test="known-page">
     <p v-if="problem" class="note stop" role="alert">{{ problem }}</p>
     <template v-if="page">
       <header>
@@ -113,7 +113,7 @@ function times(value: number): string {
                   ></span
                 >
                 <ElButton text size="small" @click="takeBack(t.id, t.counts)">{{
-                  t.counts ? 'Take back' : 'Count again'
+                  t.counts ? 'Undo' : 'Count again'
                 }}</ElButton>
               </li>
             </ul>

@@ -127,7 +127,7 @@ function gone(): void {
         <ElRadioGroup :model-value="side" aria-label="What to look at" @update:model-value="turn">
           <ElRadioButton value="done">Sessions</ElRadioButton>
           <ElRadioButton value="known" :disabled="!known?.known.length" data-test="known"
-            >What is known</ElRadioButton
+            >What Haze knows</ElRadioButton
           >
         </ElRadioGroup>
         <span class="push" />
@@ -196,7 +196,7 @@ function gone(): void {
       v-model="showTrash"
       title="Trash of the notebook"
       :things="trashed"
-      warning="Sessions and photos in the trash are deleted for good. What their trials taught stays."
+      warning="Sessions and photos in the trash are deleted permanently. What their trials taught stays."
       @back="back"
       @empty="emptyTrash"
     />

@@ -79,7 +79,7 @@ async function away(): Promise<void> {
         <img class="large" :src="`/api/photos/${shown.id}.jpg`" :alt="shown.note || 'Photo'" />
         <div class="about">
           <TextField v-model="note" label="What it shows" :most="500" />
-          <ElButton data-test="photo-away" @click="away">Put into the trash</ElButton>
+          <ElButton data-test="photo-away" @click="away">Delete</ElButton>
         </div>
       </template>
     </ElDialog>

@@ -123,7 +123,7 @@ function aside(c: CoatDone): string {
   return parts.join(' · ');
 }
 
-/** Troubles in sentences, the same one told once. */
+/** Problems in sentences, the same one told once. */
 const troubles = computed(() => {
   const found = new Map<string, number>();
   for (const t of view.value?.told.troubles ?? []) {
@@ -249,8 +249,8 @@ const picture = usePicture(() =>
         </section>
       </div>
       <div class="half">
-        <section v-if="view.told.troubles.length" aria-label="Troubles">
-          <h3>Troubles</h3>
+        <section v-if="view.told.troubles.length" aria-label="Problems">
+          <h3>Problems</h3>
           <p v-for="words in troubles" :key="words" class="small">{{ words }}</p>
         </section>
         <section v-if="view.taught.length" aria-label="What it taught" data-test="taught">
@@ -259,7 +259,7 @@ const picture = usePicture(() =>
             {{ t.words }}
             <span class="acts">
               <ElButton text size="small" class="back" data-test="take-back" @click="takeBack(t)">{{
-                t.counts ? 'Take it back' : 'Count it again'
+                t.counts ? 'Undo' : 'Count again'
               }}</ElButton>
               <RouterLink :to="{ name: 'notebook', params: { what: 'paint', id: t.paint } }"
                 >all of {{ t.paint_name }}</RouterLink
@@ -301,9 +301,9 @@ const picture = usePicture(() =>
     <p v-else-if="!problem" class="small">Opening …</p>
     <footer v-if="view">
       <template v-if="view.has_plan">
-        <ElButton type="primary" data-test="again" @click="again = true">Do it again</ElButton>
+        <ElButton type="primary" data-test="again" @click="again = true">Repeat</ElButton>
         <ElButton data-test="as-it-was" @click="router.push(placeThen(id, 'coats'))"
-          >As it was</ElButton
+          >Open as it was that day</ElButton
         >
       </template>
       <ElButton
@@ -311,9 +311,9 @@ const picture = usePicture(() =>
         tag="a"
         :href="`/api/plans/${view.line.plan}/plan.haze`"
         download
-        >Save to a file</ElButton
+        >Export</ElButton
       >
-      <ElButton text data-test="away" @click="away">Put into the trash</ElButton>
+      <ElButton text data-test="away" @click="away">Delete</ElButton>
     </footer>
     <AgainDialog
       v-if="view?.has_plan"

@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
 import { SCHOOLS, SCHOOLS_NAMED } from '@/craft.generated';
-import { dayName, length } from '@/displays/format';
+import { dayName, issues, length } from '@/displays/format';
 import { placeOf, placeThen, STEPS, STEPS_THEN, type StepId } from '@/router';
 import { usePlan } from '@/stores/plan';
 
@@ -21,7 +21,7 @@ const schools = computed(() => {
 const what = computed(() => {
   const piece = store.plan?.piece;
   if (!piece) return '';
-  const copies = piece.copies === 1 ? 'one copy' : `${piece.copies} copies`;
+  const copies = piece.copies === 1 ? '1 copy' : `${piece.copies} copies`;
   return `${copies} · ${length(piece.height_mm)} · ${schools.value}`;
 });
 const SAVED = {
@@ -94,8 +94,9 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
         :aria-current="i === here ? 'step' : undefined"
       >
         {{ s.label }}
-        <span v-if="minds[s.id]" class="mind" :title="`${minds[s.id]} to mind`"
-          >{{ minds[s.id] }}<span class="visually-hidden"> to mind</span></span
+        <span v-if="minds[s.id]" class="mind" :title="issues(minds[s.id] ?? 0)"
+          >{{ minds[s.id]
+          }}<span class="visually-hidden"> {{ minds[s.id] === 1 ? 'issue' : 'issues' }}</span></span
         >
       </RouterLink>
       <svg :viewBox="`0 0 ${100 * steps.length} 20`" preserveAspectRatio="none" aria-hidden="true">

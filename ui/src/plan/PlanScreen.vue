@@ -132,7 +132,7 @@ async function keepAsCopy(): Promise<void> {
 }
 function thisSideShows(): void {
   const turn = view.value?.lookedAtFrom() ?? 0;
-  void store.change('Show side set', (plan) => {
+  void store.change('Front set', (plan) => {
     plan.piece.turn_deg = (((plan.piece.turn_deg + turn) % 360) + 360) % 360;
   });
   view.value?.home();

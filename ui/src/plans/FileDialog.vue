@@ -98,7 +98,7 @@ async function takeIn(): Promise<void> {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Take in a file" width="min(640px, 94vw)" top="6vh" append-to-body>
+  <ElDialog v-model="open" title="Import" width="min(640px, 94vw)" top="6vh" append-to-body>
     <p v-if="reading" role="status">Looking at {{ file?.name }} …</p>
     <p v-if="trouble || problem" class="note stop" role="alert">{{ trouble || problem }}</p>
     <div v-if="look" class="look" data-test="file-look">
@@ -154,7 +154,7 @@ async function takeIn(): Promise<void> {
         :loading="!!job"
         data-test="take-in"
         @click="takeIn"
-        >Take it in</ElButton
+        >Import</ElButton
       >
       <span v-else-if="nothing" class="small all">All of it is here already.</span>
     </template>

@@ -51,7 +51,7 @@ function lastSession(): void {
           alt=""
           loading="lazy"
         />
-        <small v-else role="status">getting ready …</small>
+        <small v-else role="status">loading …</small>
       </span>
       <span class="words">
         <span class="title">{{ plan.name }}</span>
@@ -75,17 +75,15 @@ function lastSession(): void {
       <ElButton text :icon="MoreFilled" :aria-label="`More for ${plan.name}`" />
       <template #dropdown>
         <ElDropdownMenu>
-          <ElDropdownItem @click="emit('again')">Do it again …</ElDropdownItem>
+          <ElDropdownItem @click="emit('again')">Repeat …</ElDropdownItem>
           <ElDropdownItem :disabled="busy" @click="emit('duplicate')">Duplicate</ElDropdownItem>
-          <ElDropdownItem :disabled="busy" @click="emit('group')"
-            >Put into a group …</ElDropdownItem
-          >
+          <ElDropdownItem :disabled="busy" @click="emit('group')">Move to group …</ElDropdownItem>
           <ElDropdownItem v-for="r in RECIPES" :key="r.as" @click="recipe(r.as)">{{
             r.words
           }}</ElDropdownItem>
-          <ElDropdownItem @click="save">Save to a file</ElDropdownItem>
+          <ElDropdownItem @click="save">Export</ElDropdownItem>
           <ElDropdownItem v-if="plan.done" @click="lastSession">Its last session</ElDropdownItem>
-          <ElDropdownItem :disabled="busy" @click="emit('away')">Put into the trash</ElDropdownItem>
+          <ElDropdownItem :disabled="busy" @click="emit('away')">Delete</ElDropdownItem>
         </ElDropdownMenu>
       </template>
     </ElDropdown>

@@ -146,7 +146,7 @@ async function group(plan: PlanSummary): Promise<void> {
     {
       inputValue: plan.group,
       inputValidator: (text) => (text ?? '').length <= 60 || 'At most 60 letters.',
-      confirmButtonText: 'Keep',
+      confirmButtonText: 'Save',
       cancelButtonText: 'Cancel',
     },
   ).catch(() => null);
@@ -211,10 +211,10 @@ function emptyTrash(): Promise<void> {
       </ElButton>
       <template v-if="plans?.length">
         <ElButton v-if="plans.length > 1" data-test="several" @click="several = true"
-          >A day of several</ElButton
+          >Plan a day</ElButton
         >
-        <FileButton accept=".haze" label="Take in a file" data-test="file-in" @chosen="lookAt" />
-        <ElButton type="primary" @click="starting = true">Start with a mesh</ElButton>
+        <FileButton accept=".haze" label="Import" data-test="file-in" @chosen="lookAt" />
+        <ElButton type="primary" @click="starting = true">New plan</ElButton>
       </template>
     </header>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
@@ -233,8 +233,8 @@ function emptyTrash(): Promise<void> {
       </p>
       <div>
         <ElButton type="primary" :disabled="busy" @click="openDemo"> Open the demo plan </ElButton>
-        <ElButton @click="starting = true"> Start with a mesh </ElButton>
-        <FileButton accept=".haze" label="Take in a file" @chosen="lookAt" />
+        <ElButton @click="starting = true"> New plan </ElButton>
+        <FileButton accept=".haze" label="Import" @chosen="lookAt" />
       </div>
     </section>
 
@@ -288,7 +288,7 @@ function emptyTrash(): Promise<void> {
       :things="trashed.map((p) => ({ id: p.id, name: p.name }))"
       :busy="busy"
       :besides="unused.count > 0"
-      warning="Plans in the trash are deleted for good, with the photos of their painted pieces; so are meshes no plan uses. Sessions stay in the notebook."
+      warning="Plans in the trash are deleted permanently, with the photos of their painted pieces; so are meshes no plan uses. Sessions stay in the notebook."
       @back="back"
       @empty="emptyTrash"
     >

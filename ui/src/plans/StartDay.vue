@@ -49,7 +49,7 @@ async function start(): Promise<void> {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="A day of several plans" width="460px" append-to-body>
+  <ElDialog v-model="open" title="Plan a day" width="460px" append-to-body>
     <ElCheckboxGroup v-model="chosen" :max="MOST" class="plans" aria-label="Plans of this day">
       <ElCheckbox v-for="p in plans" :key="p.id" :value="p.id">
         {{ p.name }} <small>{{ p.copies }} × {{ p.piece }}</small>
@@ -64,7 +64,7 @@ async function start(): Promise<void> {
         :loading="busy"
         data-test="start-day"
         @click="start"
-        >Lay this day</ElButton
+        >Plan this day</ElButton
       >
     </template>
   </ElDialog>

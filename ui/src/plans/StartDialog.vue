@@ -72,7 +72,7 @@ const told = computed(() => {
   const found = guessed.value;
   if (!found) return '';
   const unit = found.unit === 'mm' ? 'millimetres' : found.unit === 'm' ? 'metres' : found.unit;
-  return `Taken to stand on its flat side, the file in ${unit}: ${decimals(found.height_mm, 1)} mm tall. Change what is not so.`;
+  return `Assumed to stand on its flat side, the file in ${unit}: ${decimals(found.height_mm, 1)} mm tall. Change what is not so.`;
 });
 
 function takeMesh(found: MeshView): void {
@@ -121,7 +121,7 @@ async function start(): Promise<void> {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Start with a mesh" width="620px" append-to-body>
+  <ElDialog v-model="open" title="New plan" width="620px" append-to-body>
     <div v-if="!mesh" class="form">
       <MeshDrop @done="takeDropped" />
       <p class="small">No mesh? Take what comes nearest to your kit, or a solid to practise on:</p>
@@ -143,14 +143,7 @@ async function start(): Promise<void> {
         <TextField v-model="name" label="Name of the plan" />
         <ChoiceField v-model="up" label="Which way is up in the file" :choices="UPS" />
         <div class="pair">
-          <NumberField
-            v-model="height"
-            label="True height"
-            unit="mm"
-            :min="1"
-            :max="2000"
-            :digits="1"
-          />
+          <NumberField v-model="height" label="Height" unit="mm" :min="1" :max="2000" :digits="1" />
           <NumberField v-model="copies" label="Copies" :min="1" :max="500" />
         </div>
         <p v-if="told" class="note small" data-test="guess">{{ told }}</p>

@@ -1,18 +1,18 @@
 import type { PlanSummary } from '@/api/client';
-import { shortDay, when } from '@/displays/format';
+import { issues, shortDay, when } from '@/displays/format';
 
 /** Whether something of a plan was done at the booth, and not all of it. */
 export function underWay(plan: PlanSummary): boolean {
   return !!plan.done && plan.done.steps < plan.done.of;
 }
 
-/** What comes next of a plan: go on, its first coats, what is to mind, the day, or once more. */
+/** What comes next of a plan: go on, its first coats, issues, the day, or a repeat. */
 export const NEXT = {
   booth: { words: 'Go on at the booth', step: 'booth' },
   coats: { words: 'Choose the coats', step: 'coats' },
-  mind: { words: 'See what to mind', step: 'coats' },
-  day: { words: 'Look at the day', step: 'day' },
-  again: { words: 'Do it again', step: null },
+  mind: { words: 'See issues', step: 'coats' },
+  day: { words: 'Open day', step: 'day' },
+  again: { words: 'Repeat', step: null },
 } as const;
 export function nextOf(plan: PlanSummary): (typeof NEXT)[keyof typeof NEXT] {
   if (!plan.coats) return NEXT.coats;
@@ -33,8 +33,8 @@ export function where(plan: PlanSummary): string {
   return plan.stands ? `${steps} · hands ${plan.stands.hands}` : `${steps} planned`;
 }
 
-/** What is to mind first, and when it was saved. */
+/** Its first issue, or when it was saved. */
 export function first(plan: PlanSummary): string {
-  if (plan.stands?.first) return `${plan.stands.to_mind} to mind: ${plan.stands.first}`;
-  return `${plan.stands ? 'nothing to mind' : 'looking it over'} · saved ${when(plan.updated_at)}`;
+  if (plan.stands?.first) return `${issues(plan.stands.to_mind)}: ${plan.stands.first}`;
+  return `${plan.stands ? 'no issues' : 'checking'} · saved ${when(plan.updated_at)}`;
 }

@@ -65,7 +65,7 @@ function backedUp(): void {
           >Back up now</ElButton
         >
         <ElButton :loading="busy" data-test="check" @click="check">Check everything</ElButton>
-        <ElButton tag="a" href="/api/notebook/notebook.haze" download>All as one file</ElButton>
+        <ElButton tag="a" href="/api/notebook/notebook.haze" download>Export everything</ElButton>
         <ElButton tag="a" href="/api/notebook/sessions.csv" download>Sessions, CSV</ElButton>
         <ElButton tag="a" href="/api/notebook/trials.csv" download>Trials, CSV</ElButton>
         <ElButton tag="a" href="/api/notebook/notebook.json" download>All, JSON</ElButton>

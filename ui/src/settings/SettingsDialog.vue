@@ -18,11 +18,11 @@ const problem = ref('');
 const ROWS: { name: string; label: string; more: string; choices: [string, string][] }[] = [
   {
     name: 'theme',
-    label: 'Surroundings',
-    more: 'lamp off is for a dark room',
+    label: 'Theme',
+    more: 'dark room is easy on the eyes at night',
     choices: [
       ['daylight', 'daylight'],
-      ['lamp_off', 'lamp off'],
+      ['lamp_off', 'dark room'],
     ],
   },
   {
@@ -63,7 +63,7 @@ const ROWS: { name: string; label: string; more: string; choices: [string, strin
   },
   {
     name: 'trade_words',
-    label: 'Trade words',
+    label: 'Explain trade words',
     more: 'explained where the pointer or the focus rests',
     choices: [
       ['short', 'as they are'],

@@ -77,7 +77,7 @@ function drop(what: string, id: string): void {
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Gear and thinners" width="720px" top="5vh" append-to-body>
+  <ElDialog v-model="open" title="Equipment" width="720px" top="5vh" append-to-body>
     <div class="gear" data-test="gear-list">
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
       <section>
@@ -86,7 +86,7 @@ function drop(what: string, id: string): void {
           <span>{{ a.name }}</span>
           <span class="number">{{ decimals(a.needle_mm, 2) }} mm needle</span>
           <span class="number">{{ decimals(a.cup_ml ?? 7, 1) }} ml cup</span>
-          <ElButton @click="drop('airbrush', a.id)"> Put away </ElButton>
+          <ElButton @click="drop('airbrush', a.id)"> Delete </ElButton>
         </p>
         <form @submit.prevent="addAirbrush">
           <TextField v-model="airbrush.name" label="Airbrush name" required />
@@ -101,7 +101,7 @@ function drop(what: string, id: string): void {
           <span>{{ t.name }}</span>
           <span>{{ t.kind.replaceAll('_', ' ') }}</span>
           <span class="number">{{ decimals(t.drop_ul ?? 50, 0) }} µl a drop</span>
-          <ElButton @click="drop('thinner', t.id)"> Put away </ElButton>
+          <ElButton @click="drop('thinner', t.id)"> Delete </ElButton>
         </p>
         <form @submit.prevent="addThinner">
           <TextField v-model="thinner.name" label="Thinner name" required />
@@ -120,7 +120,7 @@ function drop(what: string, id: string): void {
           <span>{{ c.name }}</span>
           <span class="number">up to {{ decimals(c.most_psi, 0) }} psi</span>
           <span class="number">{{ c.tank_l ? `${decimals(c.tank_l, 1)} l tank` : 'no tank' }}</span>
-          <ElButton @click="drop('compressor', c.id)"> Put away </ElButton>
+          <ElButton @click="drop('compressor', c.id)"> Delete </ElButton>
         </p>
         <form @submit.prevent="addCompressor">
           <TextField v-model="compressor.name" label="Compressor name" required />

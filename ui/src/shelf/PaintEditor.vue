@@ -186,7 +186,7 @@ function passes(count: number | null): string {
         />
       </div>
       <StrengthTest :paint="draft" @found="draft.strength = $event" />
-      <ElCheckbox v-model="counted">Count what is left</ElCheckbox>
+      <ElCheckbox v-model="counted">Track what is left</ElCheckbox>
       <NumberField
         v-if="counted"
         label="Left"
@@ -199,7 +199,7 @@ function passes(count: number | null): string {
       />
       <div class="pair">
         <ElButton type="primary" native-type="submit" :disabled="busy || !draft.name.trim()">
-          {{ isNew ? 'Put it on the shelf' : 'Keep' }}
+          {{ isNew ? 'Save paint' : 'Save' }}
         </ElButton>
         <ElButton
           v-if="!isNew"
@@ -208,12 +208,12 @@ function passes(count: number | null): string {
             open = false;
           "
         >
-          Put away
+          Delete
         </ElButton>
       </div>
       <p class="small">
-        Chips show a dry film of 6 µm; a usual pass leaves {{ decimals(PASS_UM.value, 1) }} µm. From
-        the model, until swatches of your own replace it.
+        Chips show a dry film of 6 µm; a usual pass leaves {{ decimals(PASS_UM.value, 1) }} µm.
+        Estimated; a swatch of your own confirms it.
       </p>
     </form>
   </ElDrawer>

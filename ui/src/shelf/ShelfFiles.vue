@@ -48,7 +48,7 @@ const good = computed(() => (preview.value ? preview.value.new + preview.value.c
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Files in and out" width="680px" top="5vh" append-to-body>
+  <ElDialog v-model="open" title="Import / export" width="680px" top="5vh" append-to-body>
     <div class="files" data-test="shelf-files">
       <section>
         <h3>Out</h3>
@@ -105,7 +105,7 @@ const good = computed(() => (preview.value ? preview.value.new + preview.value.c
           :disabled="busy || !good"
           @click="send(true)"
         >
-          {{ good ? `Bring ${good} in` : 'Nothing to bring in' }}
+          {{ good ? `Import ${good}` : 'Nothing to import' }}
         </ElButton>
       </template>
     </div>

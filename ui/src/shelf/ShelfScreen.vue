@@ -134,9 +134,9 @@ useKeys(
     <header>
       <h1>Shelf</h1>
       <ElButton type="primary" @click="add">Add a paint</ElButton>
-      <ElButton data-test="shelf-mix" @click="mixing = true"> Mix toward a colour </ElButton>
-      <ElButton data-test="files" @click="files = true"> Files in and out </ElButton>
-      <ElButton data-test="gear" @click="gear = true"> Gear and thinners </ElButton>
+      <ElButton data-test="shelf-mix" @click="mixing = true"> Match a colour </ElButton>
+      <ElButton data-test="files" @click="files = true"> Import / export </ElButton>
+      <ElButton data-test="gear" @click="gear = true"> Equipment </ElButton>
       <ElButton v-if="data?.trashed.length" @click="trash = true">
         Trash ({{ data.trashed.length }})
       </ElButton>
@@ -193,7 +193,7 @@ useKeys(
           chosen = new Set();
         "
       >
-        {{ choosing ? 'Stop choosing' : 'Choose several' }}
+        {{ choosing ? 'Done' : 'Select' }}
       </ElButton>
       <template v-if="choosing">
         <ElButton @click="chosen = new Set(shown.map((c) => c.paint.id))"> All shown </ElButton>
@@ -230,7 +230,7 @@ useKeys(
       </li>
     </ul>
     <p v-if="data && !data.chips.length" class="note">
-      The shelf is empty. Add a paint, or bring a list in under “Files in and out”.
+      The shelf is empty. Add a paint, or import a list under “Import / export”.
     </p>
     <p v-else-if="data && !shown.length" class="note">
       No paint fits. Take a word or a choice away.
@@ -244,7 +244,7 @@ useKeys(
       v-model="trash"
       title="Trash"
       :things="put"
-      warning="Paints in the trash are deleted for good, and earlier changes of the shelf can not be undone after it."
+      warning="Paints in the trash are deleted permanently, and earlier changes of the shelf can not be undone after it."
       @back="(id) => away([id], false)"
       @empty="emptyTrash"
     />

@@ -37,9 +37,9 @@ const LOOKS: { id: Look; label: string }[] = [
   { id: 'value', label: 'value' },
   { id: 'this_coat', label: 'this coat' },
   { id: 'reach', label: 'reach' },
-  { id: 'still_bare', label: 'still bare' },
-  { id: 'light_wanted', label: 'light wanted' },
-  { id: 'off_plan', label: 'off plan' },
+  { id: 'still_bare', label: 'uncovered' },
+  { id: 'light_wanted', label: 'target light' },
+  { id: 'off_plan', label: 'off target' },
 ];
 /** Looks of a plan that was asked for a colour. */
 const ASKED_LOOKS: typeof LOOKS = [
@@ -49,7 +49,7 @@ const ASKED_LOOKS: typeof LOOKS = [
 /** What dark and light mean in looks that show neither paint nor light. */
 export const LEGENDS: Partial<Record<Look, string>> = {
   reach: 'light: spray gets there · dark: it does not',
-  still_bare: 'light: coated · dark: still bare',
+  still_bare: 'light: coated · dark: uncovered',
   off_colour: 'at the end · light: as asked · darker: farther from it',
   off_plan: 'at the end · mid grey: as wanted · darker: too dark · lighter: too light',
 };

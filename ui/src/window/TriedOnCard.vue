@@ -27,9 +27,9 @@ const words = computed(() => {
 </script>
 
 <template>
-  <section class="tried" aria-label="Tried on card">
+  <section class="tried" aria-label="Tested on card">
     <h3>
-      Tried on card?
+      Tested on card?
       <small>one press teaches this paint in this airbrush</small>
     </h3>
     <div class="looks">
@@ -48,7 +48,7 @@ const words = computed(() => {
         <b v-if="taught!.odd"> It does not fit the other trials: was it this setting?</b>
       </span>
       <ElButton text size="small" @click="emit('back', taught!.trial, counts)">
-        {{ counts ? 'Take back' : 'Count it again' }}
+        {{ counts ? 'Undo' : 'Count again' }}
       </ElButton>
     </p>
     <ElPopover v-if="known?.trials.length" trigger="click" placement="top" :width="340">
@@ -67,7 +67,7 @@ const words = computed(() => {
               <template v-if="t.odd">· does not fit the others</template>
             </small>
           </span>
-          <ElButton text size="small" @click="emit('back', t.id, true)">Take back</ElButton>
+          <ElButton text size="small" @click="emit('back', t.id, true)">Undo</ElButton>
         </li>
       </ul>
     </ElPopover>

@@ -7,7 +7,7 @@ import type { TrialLook } from '@/api/client';
 import { AXES, axisOf } from '@/window/axes';
 import { SCHOOLS, type Knob } from '@/craft.generated';
 import FigureRow, { type Figure } from '@/displays/FigureRow.vue';
-import { decimals, duration } from '@/displays/format';
+import { cupWords, decimals, duration } from '@/displays/format';
 import PrintCard from '@/cards/PrintCard.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import { useSettings } from '@/stores/settings';
@@ -110,7 +110,7 @@ function change(knobs: Record<string, number>): void {
   setting.dragged.value = {};
   if (spray.value) spray.value = turned(spray.value, knobs);
 }
-function anew(): void {
+function reset(): void {
   setting.dragged.value = {};
   void begin();
 }
@@ -132,11 +132,11 @@ const figures = computed<Figure[]>(() => {
       unit: 'µm',
       from: 'in most airbrushes; from the model and your trials',
     },
-    { word: 'drops', value: told.cup.map((c) => c.drops).join(' : '), from: cupWords.value },
-    { word: 'touch-dry, blown', value: duration(s.touch_dry_s.blown ?? 0) },
+    { word: 'drops', value: cupWords(told.cup), from: poured.value },
+    { word: 'touch-dry with air', value: duration(s.touch_dry_s.blown ?? 0) },
   ];
 });
-const cupWords = computed(() =>
+const poured = computed(() =>
   (setting.told.value?.cup ?? [])
     .map((c) => `${c.drops} drops of ${c.what.replace('_', ' ')}`)
     .join(', then '),
@@ -195,9 +195,9 @@ const cupWords = computed(() =>
       <header>
         <h2>{{ paint?.name }}</h2>
         <span class="ways">
-          <ElButton text data-test="to-recipe" @click="anew">Back to the recipe</ElButton>
+          <ElButton text data-test="to-recipe" @click="reset">Reset to recipe</ElButton>
           <ElButton text data-test="print-card" @click="printing = true">Print a card</ElButton>
-          <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+          <ElButton text data-test="trouble" @click="troubled = true">Something wrong?</ElButton>
         </span>
       </header>
       <WindowPanel

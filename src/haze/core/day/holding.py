@@ -16,10 +16,10 @@ RING = 3  # so many sides at one height go all round
 def _turn(azimuth_deg: float) -> str:
     turn = signed_azimuth(azimuth_deg)
     if abs(turn) < LEVEL:
-        return "hold the show side toward you"
+        return "hold the front toward you"
     if abs(turn) > 180.0 - LEVEL:
-        return "turn the show side away from you"
-    return f"turn the show side {abs(turn):.0f}° to your {'right' if turn > 0 else 'left'}"
+        return "turn the front away from you"
+    return f"turn the front {abs(turn):.0f}° to your {'right' if turn > 0 else 'left'}"
 
 
 def _tip(elevation_deg: float) -> str:

@@ -380,7 +380,7 @@ def _ground_notes(found: ColouredRow, main: Array) -> list[str]:
     bare, lit = (lch_of(np.clip(rgb[MIDDLE], 0, 1))[1] / asked for rgb in (found.unlit, found.rgb))
     if lit - bare < LEAST_LOSS:
         return []
-    words = f"Over the ground alone the colour would keep {bare:.0%} of its chroma"
+    words = f"Over primer alone it would look duller ({bare:.0%} of its strength)"
     return [f"{words}; over the white laid first it keeps {min(lit, 1.0):.0%}."]
 
 

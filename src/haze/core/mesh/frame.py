@@ -33,12 +33,12 @@ def frame_rotation(up: str, show: str, turn_deg: float = 0.0) -> Array:
 
     if up not in UP_AXES or show not in SHOW_SIDES:
         raise MeshError(
-            f"Up is {up!r} and show side {show!r}; accepted are {', '.join(UP_AXES)} and "
+            f"Up is {up!r} and front {show!r}; accepted are {', '.join(UP_AXES)} and "
             f"{', '.join(SHOW_SIDES)}."
         )
     z, front = unit(up), unit(show)
     if abs(float(z @ front)) > 0.5:
-        raise MeshError("The show side and the up direction lie on the same axis; choose another.")
+        raise MeshError("The front and the up direction lie on the same axis; choose another.")
     y = -front
     base = np.stack([np.cross(y, z), y, z])
     t = np.radians(turn_deg)

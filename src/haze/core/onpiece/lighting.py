@@ -48,7 +48,7 @@ PRESETS: dict[str, Preset] = {
     ),
     "stage": Preset(
         "Stage",
-        "chosen for the show side",
+        "chosen for the front",
         (KeyLight(azimuth_deg=20, elevation_deg=55, softness_deg=STAGE_SOFTNESS_DEG),),
     ),
     "overcast": Preset("Overcast", "a soft sky alone", (SkyLight(strength=1.0),)),

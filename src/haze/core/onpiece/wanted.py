@@ -68,7 +68,7 @@ def place_weights(
 
     Parameters
     ----------
-    show : (n,) bool, of the show side
+    show : (n,) bool, of the front
     reached : (n,) bool, whether spray gets there
     openness : (n,) float [0..1]
     glow : (n,) float [-], value of all glows
@@ -119,7 +119,7 @@ def within_words(near: Nearness) -> str:
     near : to its light
     """
     return (
-        f"Within {OFF_BY:.0f} L* of the light you drew on {near.show_share:.0%} of the show side "
+        f"Within {OFF_BY:.0f} L* of the light you drew on {near.show_share:.0%} of the front "
         f"and {near.share:.0%} all round"
     )
 

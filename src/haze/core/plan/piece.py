@@ -99,7 +99,7 @@ class Piece(Strict):
     @model_validator(mode="after")
     def _axes_differ(self) -> Piece:
         if self.up[-1] == self.show[-1]:
-            raise ValueError("up and show side lie on the same axis; choose another")
+            raise ValueError("up and front lie on the same axis; choose another")
         require_single([p.id for p in self.parts], "parts")
         require_single([s.id for s in self.blocked], "blocked sectors")
         return self

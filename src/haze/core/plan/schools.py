@@ -18,7 +18,7 @@ SCHOOLS: dict[str, dict[str, tuple[str, str]]] = {
     "light": {
         "noon": ("Noon", "straight from above"),
         "shoulder": ("Shoulder", "over one shoulder"),
-        "stage": ("Stage", "what models the show side most"),
+        "stage": ("Stage", "what models the front most"),
     },
     "ground": {
         "two_tone": ("Two-tone", "dark below, light above"),

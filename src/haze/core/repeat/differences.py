@@ -54,7 +54,7 @@ PLAN_LABELS = {
     "piece.name": "Piece",
     "piece.height_mm": "Height",
     "piece.up": "Which way is up",
-    "piece.show": "Show side",
+    "piece.show": "Front",
     "piece.turn_deg": "Turned by",
     "piece.copies": "Copies",
     "piece.surface": "Bare colour",

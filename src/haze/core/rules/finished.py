@@ -45,8 +45,9 @@ def overspray(plan: Plan, facts: Facts) -> Iterator[Finding]:
             "overspray",
             coat.id,
             "mind",
-            f"{coat.name} lands beside {names.get(part, 'its part').lower()} too: {off.mean():.1%} "
-            f"of the surface{on} changes colour by the end. Mask round it, or come nearer.",
+            f"Overspray of {coat.name} goes past {names.get(part, 'its part').lower()}: "
+            f"{off.mean():.1%} of the surface{on} changes colour by "
+            "the end. Mask round it, or come nearer.",
             "Mask round it",
         )
 

@@ -40,7 +40,7 @@ def nobody_sees(plan: Plan, facts: Facts) -> Iterator[Finding]:
             "nobody_sees",
             step.id,
             "mind",
-            f"Nobody will see {step.name}: it changes {shown:.1%} of the surface by the end. "
+            f"{step.name} will not show: it changes {shown:.1%} of the surface by the end. "
             "Leave it out, or make what comes after thinner.",
             "Switch it off",
         )

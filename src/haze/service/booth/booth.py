@@ -54,7 +54,7 @@ SEED = 1
 TOO_EARLY_MIN = 0.01
 
 
-NOT_LAID = "This day is not laid yet: lay it on the Day screen first."
+NOT_LAID = "This day is not planned yet: plan it on the Day screen first."
 
 
 class NotLaidError(HazeError):
@@ -294,7 +294,9 @@ def _laid(view: DayView, lanes: dict[str, PlanLane]) -> LaidDay:
         ]:
             break
     else:
-        raise NotLaidError("This day was laid by another Haze. Lay it again on the Day screen.")
+        raise NotLaidError(
+            "This day was planned by another version of Haze. Plan it again on the Day screen."
+        )
     entries = tuple(e.entry for e in view.laid.entries)
     f = view.laid.figures
     found = Laid(entries, f.finish_min, f.changes, f.hands_min, f.bound_min, (), 0)

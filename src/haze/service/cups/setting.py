@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, RootModel, model_validator
 
 from haze.core.day.alike import alike_of, rounds_between
-from haze.core.day.amounts import Bottle, pour
+from haze.core.day.amounts import Bottle, Role, pour
 from haze.core.errors import HazeError
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.base import Strict
@@ -180,6 +180,7 @@ class RecipeIn(Strict):
 
 class CupLine(BaseModel):
     what: str
+    role: Role
     drops: int
     ml: float
 
@@ -421,4 +422,4 @@ def small_cup(s: Setting, paint: Bottle) -> list[CupLine]:
         retarder_parts=s.knob("retarder_parts"),
         mix_ml=RECIPE_CUP_ML,
     )
-    return [CupLine(what=p.what, drops=p.drops, ml=round(p.ml, 3)) for p in poured]
+    return [CupLine(what=p.what, role=p.role, drops=p.drops, ml=round(p.ml, 3)) for p in poured]

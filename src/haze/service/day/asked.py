@@ -90,7 +90,7 @@ class DayIn(Strict):
     @model_validator(mode="after")
     def _is_one_day(self) -> DayIn:
         if sum(len(lane.steps) for lane in self.lanes) > MOST_TASKS:
-            raise ValueError(f"at most {MOST_TASKS} steps in all lanes together are laid")
+            raise ValueError(f"at most {MOST_TASKS} steps in all lanes together can be planned")
         if any(minutes_of(a) >= minutes_of(b) for a, b in self.breaks):
             raise ValueError("a break begins before it ends")
         if self.seconds is not None and self.iterations is not None:

@@ -177,9 +177,9 @@ def _day_view(
 def _stale(laid: Drawn, version: int, known: dict[str, DayPlan], kept: Sequence[str]) -> str:
     changed = [known[p].name for p in kept if p in laid.plans and known[p].version != laid.plans[p]]
     if changed:
-        return f"{changed[0]} has changed since this day was laid."
+        return f"{changed[0]} has changed since this day was planned."
     if laid.version != version or set(laid.plans) != set(kept):
-        return "You asked for something else since this day was laid."
+        return "You asked for something else since this day was planned."
     return ""
 
 
@@ -210,7 +210,7 @@ def lay(
         report(0.3 * n / len(view.doc.plans), f"Reading {held.plan.name}")
         lanes.append(plan_lane(plan, held.plan, opened(held.plan, report)))
     if not any(lane.tasks for lane in lanes):
-        raise NoOrderError("These plans have no steps yet: there is nothing to lay.")
+        raise NoOrderError("These plans have no steps yet: there is nothing to plan.")
     found, moved = _found(view, lanes, body, report)
     sheet = drawn(found, version=row.version, plans=versions, moved=moved)
     with db.atomic() as tx:

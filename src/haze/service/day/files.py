@@ -18,7 +18,7 @@ LISTED = ("open", "work", "clean", "close")
 def lines_of(view: DayView) -> list[CalendarLine]:
     """What the hands do, on the painter's own clock; `NothingToDoError` when nothing is laid."""
     if view.laid is None:
-        raise NothingToDoError("This day is not laid yet: lay it first.", field="day")
+        raise NothingToDoError("This day is not planned yet: plan it first.", field="day")
     with reading("day", view.id):
         return list(_lines(view, view.laid))
 

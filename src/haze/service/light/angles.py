@@ -38,7 +38,7 @@ from haze.service.work.jobs import Report
 FITTED_PLACES = 1500  # that count; more do not change the answer and cost time
 LEAST_PLACES = 40
 BELOW_LIGHT_DEG = 20.0
-DOES_LITTLE = 0.05  # of the show side: a coat that gains less says so
+DOES_LITTLE = 0.05  # of the front: a coat that gains less says so
 LEAST_SPAN = 2.0  # L* between the darkest and the lightest wish; below it there is no light
 
 
@@ -63,7 +63,7 @@ class CoatAngles(BaseModel):
 class AnglesOut(BaseModel):
     """Stations of each coat; how near the plan ends to its light before and after.
 
-    `unsteady_low` and `unsteady_high` hold the share of the show side for a hand that is 7° and a
+    `unsteady_low` and `unsteady_high` hold the share of the front for a hand that is 7° and a
     fifth of the film off, in eight of ten tries.
     """
 
@@ -273,7 +273,7 @@ def _coat_words(rounds: Rounds, *, share: float, without: float) -> str:
     sides, whole = len(rounds), int(sum(rounds.values()))
     text = f"{whole} round{'' if whole == 1 else 's'} from {sides} side{'' if sides == 1 else 's'}"
     if without > share - DOES_LITTLE:
-        return f"{text}; it does little here: {without:.0%} of the show side without it."
+        return f"{text}; it does little here: {without:.0%} of the front without it."
     return f"{text}."
 
 
@@ -283,14 +283,14 @@ def near_words(before: Nearness, after: Nearness, low: float, high: float) -> st
     Parameters
     ----------
     before, after : as planned, and with the stations found
-    low, high : float [0..1], share of the show side for an unsteady hand
+    low, high : float [0..1], share of the front for an unsteady hand
     """
     text = (
         f"{within_words(after)}; before it was {before.show_share:.0%} and {before.share:.0%}. "
         f"On average {after.mean:.1f} L* off, before {before.mean:.1f}."
     )
     if low < after.show_share - 0.02:
-        text += f" A hand that is not steady: {low:.0%} to {high:.0%} of the show side."
+        text += f" A hand that is not steady: {low:.0%} to {high:.0%} of the front."
     return text
 
 

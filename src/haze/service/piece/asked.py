@@ -85,7 +85,7 @@ def off_colour_of(on: OnPiece, plan: Plan) -> OffColour | None:
     mean, share = float(off.mean()), float((off <= NEAR).mean())
     place = "its light" if plan.asked.along == "light" else "its place"
     words = (
-        f"{share:.0%} of the show side ends within ΔE {NEAR:g} of the colour asked for {place}; "
+        f"{share:.0%} of the front ends within ΔE {NEAR:g} of the colour asked for {place}; "
         f"ΔE {mean:.1f} in the mean."
     )
     return OffColour(mean=mean, share=share, words=words)

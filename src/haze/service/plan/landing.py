@@ -183,7 +183,7 @@ def _words(
     if best is not None:
         text += f"; your shelf can do {best:.1f} in a thick mix"
     if kept is not None:
-        text += f". {min(kept, 1.0):.0%} of its chroma is kept"
+        text += f". It keeps {min(kept, 1.0):.0%} of its strength"
     if lit and light is not None and light < CHALKY:
         text += f"; the lights go chalky, they keep {light:.0%}"
     return f"{text}."

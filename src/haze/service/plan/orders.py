@@ -92,7 +92,7 @@ def why(tried: list[OrderTried], best: int | None) -> str:
     best : int, number of the best; None when there is none
     """
     if best is None:
-        return "None of the orders can be laid from this shelf."
+        return "None of the orders can be done from this shelf."
     one = tried[best]
     assert one.found
     rest = [other for other in tried if other.found and other is not one]
@@ -106,7 +106,9 @@ def why(tried: list[OrderTried], best: int | None) -> str:
     ]
     kept, other = mine.chroma_kept, its.chroma_kept
     if kept is not None and other is not None and abs(kept - other) >= MORE_CHROMA:
-        reasons.append(f"keeps {min(kept, 1):.0%} of its chroma ({min(other, 1):.0%})")
+        reasons.append(
+            f"keeps {min(kept, 1):.0%} of the colour's strength (the other {min(other, 1):.0%})"
+        )
     more = one.found.cost.minutes - second.found.cost.minutes
     if abs(more) >= MORE_MINUTES:
         amount = f"{abs(round(more / 5) * 5):.0f} min {'more' if more > 0 else 'less'}"

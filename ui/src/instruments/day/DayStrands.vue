@@ -196,7 +196,7 @@ function move(event: KeyboardEvent, by: number): void {
         <rect width="26" height="12" fill="#8d8e8c" />
         <rect width="26" height="12" fill="url(#day-wet-dark)" />
       </svg>
-      wet · plain: ready for the next step · the colour is what lies on the show side
+      wet · plain: ready for the next step · the colour is what lies on the front
     </p>
   </div>
 </template>

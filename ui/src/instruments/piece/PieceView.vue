@@ -298,7 +298,7 @@ defineExpose({
     <p v-if="store.picking" class="picking" role="status">
       {{ store.picking.words }}
       <ElButton @click="place(0.5, 0.5)">Take the middle</ElButton>
-      <ElButton @click="store.picking = null">Never mind</ElButton>
+      <ElButton @click="store.picking = null">Cancel</ElButton>
     </p>
     <p v-else-if="LEGENDS[store.look]" class="legend">{{ LEGENDS[store.look] }}</p>
     <div class="looks no-print" data-tour="looks">

@@ -147,7 +147,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
     :viewBox="viewBox"
     :style="{ '--unit': unit }"
     role="group"
-    aria-label="The sky above the piece, seen from above, show side at the bottom"
+    aria-label="The sky above the piece, seen from above, front at the bottom"
     @pointermove="drag"
     @pointerup="release"
     @pointercancel="release"
@@ -191,7 +191,7 @@ function nudge(event: KeyboardEvent, id: string, at: Angles): void {
       <circle :r="RADIUS" class="rim" />
     </g>
     <g class="words" aria-hidden="true">
-      <text x="0" y="118">show side</text>
+      <text x="0" y="118">front</text>
       <text x="0" y="-104">back</text>
       <text x="38" y="-38" class="left">level</text>
       <text x="64" y="-60" class="left">below</text>

@@ -81,7 +81,7 @@ function drawRamp(): void {
       @update:model-value="change({ part: $event })"
     />
     <ElButton v-if="aim.field === 'ramp'" class="wide" @click="drawRamp">
-      Draw the ramp anew: two clicks
+      Draw the ramp again: two clicks
     </ElButton>
     <NumberField
       label="Rounds"

@@ -61,8 +61,8 @@ function switchOff(): void {
       <ElButton text :icon="Plus" data-test="add-step" @click="adding = true">Step</ElButton>
     </header>
     <p v-if="!store.plan.coats.length" class="note">
-      No steps yet. Add the ground first: it covers everything. Or let “Scheme” lay a whole sequence
-      from three answers.
+      No steps yet. Add the ground first: it covers everything. Or let “Scheme” work out a whole
+      sequence from three answers.
     </p>
     <div class="spring" />
     <FilmColumn
@@ -88,13 +88,13 @@ function switchOff(): void {
           Up
         </ElButton>
         <ElButton text data-test="switch" @click="switchOff">
-          {{ store.step.off ? 'Take in' : 'Leave out' }}
+          {{ store.step.off ? 'Turn on' : 'Turn off' }}
         </ElButton>
         <ElDropdown trigger="click">
           <ElButton text :icon="MoreFilled" :aria-label="`More for ${store.step.name}`" />
           <template #dropdown>
             <ElDropdownMenu>
-              <ElDropdownItem @click="duplicate">Once more above it</ElDropdownItem>
+              <ElDropdownItem @click="duplicate">Duplicate</ElDropdownItem>
               <ElDropdownItem @click="remove">Remove</ElDropdownItem>
             </ElDropdownMenu>
           </template>

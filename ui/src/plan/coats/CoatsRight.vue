@@ -150,12 +150,12 @@ const figures = computed<Figure[] | null>(() => {
   return [
     { word: 'lands on', value: percent(layer.landed_share), unit: '%', from: LANDS },
     { word: 'covers', value: percent(layer.covered_share), unit: '%', from: COVERS },
-    { word: 'still bare', value: decimals(layer.bare_cm2, 1), unit: 'cm²', from: BARE_CM2 },
+    { word: 'uncovered', value: decimals(layer.bare_cm2, 1), unit: 'cm²', from: BARE_CM2 },
   ];
 });
 const LANDS = 'of the surface gets any film of this coat; from the model';
 const COVERS = 'of the surface gets at least half of a square-on film; from the model';
-const BARE_CM2 = 'of one copy has less than 1 µm of film after this coat; from the model';
+const BARE_CM2 = 'of each copy has less than 1 µm of film after this coat; from the model';
 const mixing = ref(false);
 const wanted = ref('#808080');
 function mix(colour: string): void {
@@ -191,7 +191,7 @@ defineExpose({ workOut: () => panel.value?.workOut(), mix });
         <span class="small">{{ bottle }}</span>
       </div>
       <ElButton data-test="mix" @click="mix(store.coat.paint.masstone)">
-        {{ mixed ? 'Mix anew' : 'Mix' }}
+        {{ mixed ? 'Mix again' : 'Mix' }}
       </ElButton>
     </div>
     <DropRow v-if="mixed" :drops="mixed" />

@@ -62,8 +62,8 @@ function loud(index: number): void {
           placeholder="Why it is fine"
           :most="400"
         />
-        <ElButton native-type="submit">Quiet it here</ElButton>
-        <ElButton @click="quieting = null">Never mind</ElButton>
+        <ElButton native-type="submit">Dismiss</ElButton>
+        <ElButton @click="quieting = null">Cancel</ElButton>
       </form>
     </article>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
@@ -71,7 +71,7 @@ function loud(index: number): void {
       <p v-if="s.step === store.step?.id" class="small quieted">
         Quieted: {{ s.rule.replaceAll('_', ' ')
         }}<template v-if="s.note">, “{{ s.note }}”</template>
-        <ElButton text size="small" @click="loud(i)">Hear it again</ElButton>
+        <ElButton text size="small" @click="loud(i)">Show again</ElButton>
       </p>
     </template>
   </div>

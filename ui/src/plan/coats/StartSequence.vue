@@ -18,7 +18,7 @@ import { FRESH, SCHOOLS } from '@/craft.generated';
 import { followJob, stopJob } from '@/api/follow-job';
 import ColourField from '@/fields/ColourField.vue';
 import PictureCard from '@/displays/PictureCard.vue';
-import { decimals, duration } from '@/displays/format';
+import { decimals, duration, issues } from '@/displays/format';
 import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 
@@ -223,7 +223,7 @@ function setSchool(column: Column, row: Row, value: string): void {
 }
 async function use(column: Column): Promise<void> {
   if (!column.found) return;
-  await store.replace('Sequence laid anew', column.found.plan);
+  await store.replace('Scheme used', column.found.plan);
   store.selectCoat(column.found.plan.coats.length);
   open.value = false;
 }
@@ -231,13 +231,7 @@ onBeforeUnmount(() => turn.abort());
 </script>
 
 <template>
-  <ElDialog
-    v-model="open"
-    title="A scheme from three answers"
-    width="940px"
-    top="3vh"
-    append-to-body
-  >
+  <ElDialog v-model="open" title="Scheme" width="940px" top="3vh" append-to-body>
     <div class="start" data-test="start-sequence">
       <div class="asked">
         <ChoiceField v-model="what" label="1. What is it?" :choices="[...WHATS]" />
@@ -267,10 +261,10 @@ onBeforeUnmount(() => turn.abort());
         </div>
         <div class="buttons">
           <ElButton :disabled="colours.length >= 3" @click="addColour">{{ more }}</ElButton>
-          <ElButton v-if="colours.length > least" @click="dropColour">One less</ElButton>
+          <ElButton v-if="colours.length > least" @click="dropColour">Remove</ElButton>
           <span class="push" />
           <ElButton data-test="orders" :disabled="!!ordersJob" @click="tryOrders">
-            Which order suits?
+            Compare orders
           </ElButton>
           <ElButton
             type="primary"
@@ -278,7 +272,7 @@ onBeforeUnmount(() => turn.abort());
             :disabled="columns.some((c) => c.busy)"
             @click="lay"
           >
-            {{ columns.some((c) => c.busy) ? 'Laying …' : 'Lay both sequences' }}
+            {{ columns.some((c) => c.busy) ? 'Working it out …' : 'Compare both' }}
           </ElButton>
         </div>
       </div>
@@ -306,7 +300,7 @@ onBeforeUnmount(() => turn.abort());
             :picture="c.picture"
             alt="The piece painted by this school"
             :waiting="
-              c.problem || (c.busy ? 'Laying the sequence …' : 'Answer, then lay the sequences.')
+              c.problem || (c.busy ? 'Working out the sequence …' : 'Answer, then compare both.')
             "
           />
           <div v-if="workOf(c)" class="working" role="status">
@@ -317,18 +311,18 @@ onBeforeUnmount(() => turn.abort());
           <LandedChips v-if="c.found" :found="c.found" named />
           <p v-if="c.found" class="small number" :data-test="`lands-${i + 1}`">
             {{ c.found.lands.words }}
-            <b v-if="nearer === i">It lands nearer than the other.</b>
+            <b v-if="nearer === i">Closer to the colours you asked for.</b>
           </p>
           <p v-if="c.found" class="small number">
             {{ c.found.cost.steps }} steps, {{ c.found.cost.cups }} cups, hands
             {{ duration(c.found.cost.minutes * 60) }}, {{ decimals(c.found.cost.ml, 1) }} ml mixed ·
-            {{ c.found.cost.findings }} to mind
+            {{ issues(c.found.cost.findings) }}
             <template v-if="c.found.notes.length"
               ><br /><b>{{ c.found.notes.join(' ') }}</b></template
             >
           </p>
           <ElButton :disabled="!c.found || c.busy" :data-test="`use-${i + 1}`" @click="use(c)">
-            Use this sequence
+            Use this
           </ElButton>
         </section>
       </div>

@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { api, take, type AmountsOut } from '@/api/client';
 
 import StatusSign from '@/displays/StatusSign.vue';
-import { stepWords } from '@/displays/format';
+import { cupWords, stepWords } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 
 import AmountsDialog from './AmountsDialog.vue';
@@ -16,8 +16,8 @@ const cups = computed(() =>
   (store.plan?.coats ?? []).flatMap((coat, i) => {
     if (coat.kind !== 'spray' || coat.off) return [];
     const work = store.workings?.coats.find((c) => c.id === coat.id) ?? null;
-    const drops = work?.cup.poured.map((p) => p.drops).join(' + ');
-    return [{ coat, after: i + 1, work, words: drops ?? '…' }];
+    const drops = work ? cupWords(work.cup.poured) : '…';
+    return [{ coat, after: i + 1, work, words: drops }];
   }),
 );
 const amounts = shallowRef<AmountsOut | null>(null);

@@ -65,7 +65,7 @@ const copies = computed(() => {
 });
 const loads = computed(() => {
   const n = work.value?.cup.loads ?? 1;
-  return n === 1 ? 'one cup is enough' : `${n} cups`;
+  return n === 1 ? 'one fill' : `${n} fills`;
 });
 /** The rest of an amount, and its turn: thinner goes in first. */
 function pourWords(amount: string, turn: number): string {
@@ -83,8 +83,8 @@ const figures = computed<Figure[]>(() => {
   return [
     { word: 'spot', value: decimals(told.footprint_mm, 0), unit: 'mm', from: known },
     { word: 'dry film a pass', value: decimals(told.dry_film_um, 1), unit: 'µm', from: film },
-    { word: 'touch-dry, blown', value: duration(told.touch_dry_s.blown ?? 0), from: known },
-    { word: 'before the tip dries', value: duration(told.tip_dry_min * 60), from: known },
+    { word: 'touch-dry with air', value: duration(told.touch_dry_s.blown ?? 0), from: known },
+    { word: 'until the tip dries', value: duration(told.tip_dry_min * 60), from: known },
   ];
 });
 /** Why there is no cup to show. */
@@ -196,7 +196,7 @@ function amount(p: { amount: string; ml: number }): string {
         <h2>{{ store.coat.name }}</h2>
         <span class="acts">
           <StatusSign :sign="setting.told.value?.spray.verdict ?? work.spray.verdict" />
-          <ElButton text data-test="trouble" @click="troubled = true">Trouble</ElButton>
+          <ElButton text data-test="trouble" @click="troubled = true">Something wrong?</ElButton>
           <ElDropdown trigger="click">
             <ElButton text :icon="MoreFilled" aria-label="More for this cup" />
             <template #dropdown>

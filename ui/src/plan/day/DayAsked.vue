@@ -80,9 +80,9 @@ function moveBreak(n: number, end: 'begin' | 'end', value: string): void {
             v-if="day.plans.length > 1 && p.id !== plan"
             text
             size="small"
-            :aria-label="`Leave out ${p.name}`"
+            :aria-label="`Remove ${p.name}`"
             @click="emit('change', (d) => (d.plans = d.plans.filter((id) => id !== p.id)))"
-            >Leave out</ElButton
+            >Remove</ElButton
           >
         </li>
       </ul>
@@ -98,10 +98,10 @@ function moveBreak(n: number, end: 'begin' | 'end', value: string): void {
       />
     </section>
     <section aria-label="When">
-      <h3>I stop at</h3>
+      <h3>Finish by</h3>
       <ElRadioGroup
         :model-value="doc.stop === null ? WHEN_DONE : doc.stop"
-        aria-label="I stop at"
+        aria-label="Finish by"
         data-test="stop"
         @update:model-value="stopAt"
       >
@@ -147,9 +147,9 @@ function moveBreak(n: number, end: 'begin' | 'end', value: string): void {
         />
         <ElButton
           text
-          :aria-label="`Leave out break ${n + 1}`"
+          :aria-label="`Remove break ${n + 1}`"
           @click="emit('change', (d) => d.breaks.splice(n, 1))"
-          >Leave out</ElButton
+          >Remove</ElButton
         >
       </div>
       <ElButton v-if="doc.breaks.length < 10" text data-test="add-break" @click="addBreak">

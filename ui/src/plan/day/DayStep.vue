@@ -28,7 +28,7 @@ import { useDay } from './use-day';
 const MIDNIGHT = 24 * 60;
 const QUARTER = 15;
 const VIEWS = [
-  { value: 'strands', label: 'Strands' },
+  { value: 'strands', label: 'Timeline' },
   { value: 'table', label: 'Table' },
   { value: 'sheet', label: 'Run sheet' },
 ];
@@ -160,13 +160,13 @@ function save(name: string): void {
       </p>
       <p v-else-if="day.stale && !job" class="note no-print" role="status" data-test="stale">
         {{ day.stale }}
-        <ElButton data-test="lay-again" @click="lay(true)">Lay it again, near this order</ElButton>
+        <ElButton data-test="lay-again" @click="lay(true)">Plan it again, near this order</ElButton>
       </p>
       <div v-if="job" class="busy no-print" data-test="laying">
         <WorkBar :share="job.progress" :doing="job.doing" />
         <span class="small">{{ job.doing }}</span>
         <ElButton size="small" data-test="enough" @click="enough"
-          >Enough, take the best so far</ElButton
+          >Stop, use the best so far</ElButton
         >
       </div>
       <template v-if="laid">
@@ -199,7 +199,7 @@ function save(name: string): void {
         </ElTable>
         <RunSheet v-else />
       </template>
-      <p v-else-if="!job && !problem" class="note">Nothing is laid yet.</p>
+      <p v-else-if="!job && !problem" class="note">Nothing is planned yet.</p>
     </div>
     <aside class="sheet side no-print" aria-label="The chosen step and what it costs">
       <template v-if="row && day">
@@ -216,7 +216,7 @@ function save(name: string): void {
           </p>
           <div class="wants">
             <ElButton size="small" data-test="pin" @click="want('pinned', row.from_min)"
-              >Pin it here</ElButton
+              >Pin</ElButton
             >
             <ElButton
               size="small"
@@ -225,7 +225,7 @@ function save(name: string): void {
               >Leave it for the next day</ElButton
             >
             <ElButton v-if="row.wish" size="small" data-test="unpin" @click="want(null)"
-              >Let it go where it fits</ElButton
+              >Unpin</ElButton
             >
           </div>
           <ChoiceField
@@ -240,8 +240,8 @@ function save(name: string): void {
       </template>
       <DayFigures v-if="laid" :day="day" :figures="laid.figures" />
       <p v-for="note in laid?.notes" :key="note" class="note stop" role="alert">{{ note }}</p>
-      <section v-if="laid?.overnight.length" aria-label="Left for tomorrow">
-        <h3>Left for tomorrow</h3>
+      <section v-if="laid?.overnight.length" aria-label="Moved to tomorrow">
+        <h3>Moved to tomorrow</h3>
         <p v-for="words in laid.overnight" :key="words" class="small">{{ words }}</p>
       </section>
       <section v-if="laid?.shared.length" aria-label="Shared cups">
@@ -252,9 +252,7 @@ function save(name: string): void {
       <ElButton v-if="canTakeBack" text data-test="take-back" @click="takeBack">
         Take the last change back
       </ElButton>
-      <ElButton v-if="laid && !job" text data-test="another" @click="another">
-        This day is over: begin another
-      </ElButton>
+      <ElButton v-if="laid && !job" text data-test="another" @click="another"> New day </ElButton>
     </aside>
   </div>
   <p v-else-if="problem" class="sheet note stop" role="alert">{{ problem }}</p>

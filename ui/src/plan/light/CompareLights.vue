@@ -91,11 +91,11 @@ async function use(column: Column): Promise<void> {
         />
         <PictureCard
           :picture="c.picture"
-          alt="The light wanted on the piece"
+          alt="The target light on the piece"
           :waiting="c.problem || undefined"
         />
         <template v-if="c.found">
-          <p class="small">Show side</p>
+          <p class="small">Front</p>
           <ShareBars :shares="c.found.study.show" narrow />
           <p class="small">All round</p>
           <ShareBars :shares="c.found.study.around" narrow />

@@ -166,7 +166,7 @@ defineExpose({ workOut: () => panel.value?.workOut() });
     />
     <section v-if="study" class="shares" aria-label="How much is lit">
       <div>
-        <h2>Show side</h2>
+        <h2>Front</h2>
         <ShareBars :shares="study.show" narrow />
       </div>
       <div>
@@ -174,7 +174,7 @@ defineExpose({ workOut: () => panel.value?.workOut() });
         <ShareBars :shares="study.around" narrow />
       </div>
       <p v-if="study.meeting" class="small wide">
-        On the show side {{ study.meeting.first_name }} and {{ study.meeting.second_name }} meet on
+        On the front {{ study.meeting.first_name }} and {{ study.meeting.second_name }} meet on
         {{ share(study.meeting.both) }}; {{ share(study.meeting.neither) }} gets neither.
       </p>
     </section>

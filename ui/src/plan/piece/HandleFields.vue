@@ -63,7 +63,7 @@ function set(id: string, field: 'azimuth' | 'elevation' | 'width', value: number
 
 <template>
   <section aria-label="What blocks the sky">
-    <h3>Held by</h3>
+    <h3>Holder</h3>
     <p class="small">Nothing is sprayed from where a handle, a hand or the bench is.</p>
     <div v-for="s in sectors" :key="s.id" class="sector">
       <span class="name"

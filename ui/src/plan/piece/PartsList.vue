@@ -26,8 +26,8 @@ const { job, problem: adviceProblem, run } = useJob<{ advice: PartAdvice[] }>();
 
 const STATES: { id: NonNullable<Part['state']>; label: string; more: string }[] = [
   { id: 'attached', label: 'attached', more: 'glued on: blocks light and spray' },
-  { id: 'tacked', label: 'tacked', more: 'throws its shadow, lifted off for spraying' },
-  { id: 'held_off', label: 'held off', more: 'painted on its own' },
+  { id: 'tacked', label: 'loosely attached', more: 'throws its shadow, lifted off for spraying' },
+  { id: 'held_off', label: 'off', more: 'painted on its own' },
 ];
 type Row = Pick<PartView, 'part'>;
 function standOut(id: string): void {
@@ -120,7 +120,7 @@ async function split(way: 'bodies' | 'level'): Promise<void> {
   }
 }
 function asTheyFall(): void {
-  void save('Parts as the bodies fall', []);
+  void save('Split by bodies', []);
   chosen.value = [];
 }
 </script>
@@ -166,10 +166,10 @@ function asTheyFall(): void {
           {{ row.reachable_share === undefined ? '…' : share(row.reachable_share) }}
         </template>
       </ElTableColumn>
-      <ElTableColumn label="how it stands" width="118">
+      <ElTableColumn label="attached" width="118">
         <template #default="{ row }">
           <ChoiceField
-            :label="`${row.part.name}: how it stands`"
+            :label="`${row.part.name}: attached or off`"
             hide-label
             :model-value="row.part.state"
             :choices="STATES"
@@ -192,7 +192,7 @@ function asTheyFall(): void {
     </div>
     <p v-if="problem" class="note" role="alert">{{ problem }}</p>
     <ElButton v-if="store.plan?.piece.parts?.length" text size="small" @click="asTheyFall">
-      Parts as the bodies of the mesh fall
+      Split by bodies
     </ElButton>
     <div v-if="parts.length > 1" class="advice">
       <p v-if="job" class="small" role="status">{{ job.doing }} …</p>

@@ -74,7 +74,7 @@ function rename(name: string): void {
     </dl>
     <div class="fields">
       <NumberField
-        label="True height"
+        label="Height"
         unit="mm"
         :min="1"
         :max="2000"
@@ -98,15 +98,15 @@ function rename(name: string): void {
     />
     <div class="show">
       <p class="small">
-        The show side is the one people look at; the mark on the ground stands there. Turn the piece
+        The front is the side people look at; the mark on the ground stands there. Turn the piece
         until the side you want faces you.
       </p>
-      <ElButton @click="emit('this-side-shows')"> This side shows </ElButton>
+      <ElButton @click="emit('this-side-shows')"> Set as front </ElButton>
     </div>
     <PartsList />
     <HandleFields />
     <section aria-label="Another mesh">
-      <h3>Another piece</h3>
+      <h3>Change model</h3>
       <MeshDrop @done="use" />
       <StandIns @chosen="useStandIn" />
     </section>

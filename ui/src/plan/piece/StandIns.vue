@@ -108,7 +108,7 @@ async function choose(): Promise<void> {
         />
         <span v-if="tall" class="small number">{{ tall }} mm tall</span>
         <ElButton type="primary" :disabled="busy" data-test="take-stand-in" @click="choose">
-          Take it
+          Use this
         </ElButton>
       </div>
     </div>

@@ -184,8 +184,8 @@ class Tables:
         days = ceil(work / worth) + ceil(waits / DAY_MIN) + 3
         if days > MOST_DAYS:
             raise OutOfRangeError(
-                f"This is work for about {days} days; at most {MOST_DAYS} are laid. Stop later, or "
-                "take fewer plans.",
+                f"This is work for about {days} days; at most {MOST_DAYS} can be planned. "
+                "Finish later, or take fewer plans.",
                 field="lanes",
             )
         return days
