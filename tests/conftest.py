@@ -12,6 +12,7 @@ import pytest
 import trimesh
 from threadpoolctl import threadpool_limits
 
+from begun import begun
 from haze.core.light.visibility import visibility_table
 from haze.core.mesh.detail import COARSE
 from haze.core.mesh.mesh import PreparedMesh, RawMesh
@@ -19,7 +20,7 @@ from haze.core.mesh.prepare import prepare
 from haze.formats.meshes import write_stl
 from haze.service.bench import Bench
 from haze.service.piece.meshes import add_mesh
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from helpers import coarse, going
 
 # the same examples on every run; HYPOTHESIS_PROFILE=default looks for new ones
@@ -72,7 +73,7 @@ def cone_cache(tmp_path_factory: pytest.TempPathFactory, cone_stl: bytes) -> Pat
     """What a data folder keeps of the cone once its piece is worked out."""
     held = coarse(tmp_path_factory.mktemp("cone") / "data")
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
-    plan = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25)).plan
+    plan = begun(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25)).plan
     held.cache.make(plan.piece, going)
     held.close()
     return held.cache.folder

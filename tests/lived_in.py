@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from flask.testing import FlaskClient
 
+from begun import begun
 from haze.core.plan.coat import SprayAt
 from haze.service.bench import Bench
 from haze.service.booth.booth import EventsBody, open_booth
@@ -21,7 +22,7 @@ from haze.service.notebook.notebook import MarkBody
 from haze.service.piece.meshes import add_mesh
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.service.shelf import shelf
 from haze.service.shelf.shelf import BulkChange
 from helpers import CARD, going
@@ -42,7 +43,7 @@ def lived_in(bench: Bench, mesh: bytes) -> None:
     """
     kept = add_mesh(bench.db, mesh, name="cone.stl")
     first, second, away = (
-        start(bench.db, NewPlan(mesh=kept.id, name=name, height_mm=25))
+        begun(bench.db, NewPlan(mesh=kept.id, name=name, height_mm=25))
         for name in ("Wardens", "Stair", "Herald")
     )
     plans.put_away(bench.db, away.id, version=away.version, trashed=True)

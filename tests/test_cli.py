@@ -11,9 +11,10 @@ from pathlib import Path
 import pytest
 import trimesh
 
+from begun import begun
 from haze import cli
 from haze.service.piece.meshes import add_mesh
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from helpers import coarse
 
 ASSESS = {
@@ -275,7 +276,7 @@ def test_the_run_sheet_of_a_plan(
 ) -> None:
     held = coarse(tmp_path)
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
-    start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
+    begun(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
     held.close()
     assert cli.main(["sheet", "--data", str(tmp_path), "--plan", "Buoy"]) == 0
     sheet = json.loads(capsys.readouterr().out)
@@ -538,7 +539,7 @@ def test_a_plan_goes_out_and_comes_in_by_commands(
         held = coarse(folder)
         if folder == one:
             mesh = add_mesh(held.db, cone_stl, name="cone.stl")
-            start(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
+            begun(held.db, NewPlan(mesh=mesh.id, name="Buoy", height_mm=25, copies=2))
         held.close()
     assert cli.main(["export", "Buoy", str(file), "--data", str(one)]) == 0
     capsys.readouterr()

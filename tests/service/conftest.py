@@ -11,6 +11,7 @@ import pytest
 import trimesh
 
 import shapes
+from begun import begun
 from haze.core.drafting.stock import Stock
 from haze.core.plan.document import Plan
 from haze.demo.shelf import paints
@@ -19,7 +20,7 @@ from haze.service.bench import Bench
 from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.plans import PlanView
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.service.shelf.shelf import Shelf, shelf_of
 from haze.store import shelf as rows
 from helpers import coarse, going
@@ -63,7 +64,7 @@ def planned(bench: Bench, solid: trimesh.Trimesh, *, name: str, height_mm: float
     """A plan on a solid, its piece worked out."""
     data = write_stl(np.asarray(solid.vertices), np.asarray(solid.faces))
     mesh = add_mesh(bench.db, data, name=f"{name}.stl")
-    plan = start(bench.db, NewPlan(mesh=mesh.id, name=name, height_mm=height_mm)).plan
+    plan = begun(bench.db, NewPlan(mesh=mesh.id, name=name, height_mm=height_mm)).plan
     bench.cache.make(plan.piece, going)
     return plan
 
@@ -94,7 +95,7 @@ def on_globe(club: Bench, globe: Plan) -> OnPiece:
 def cone(bench: Bench, cone_stl: bytes) -> PlanView:
     """A plan on a cone in a data folder of its own; the piece is not worked out."""
     mesh = add_mesh(bench.db, cone_stl, name="cone.stl")
-    return start(bench.db, NewPlan(mesh=mesh.id, name="Practice cone", height_mm=25))
+    return begun(bench.db, NewPlan(mesh=mesh.id, name="Practice cone", height_mm=25))
 
 
 @pytest.fixture

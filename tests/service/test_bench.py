@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from begun import begun
 from haze.core.film.srgb import lightness_of_rgb
 from haze.core.plan.document import Plan
 from haze.formats.meshes import write_stl
@@ -16,7 +17,7 @@ from haze.service.piece.looks import colours
 from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
 from haze.service.piece.ready import SEEING, key_of
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.store.connection import MissingError
 from helpers import coarse, ended
 
@@ -56,7 +57,7 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
     bench: Bench, cone_stl: bytes, cone_cache: Path
 ) -> None:
     mesh = add_mesh(bench.db, cone_stl, name="cone.stl")
-    view = start(bench.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    view = begun(bench.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
     told = bench.news.listen()
     bench.warm()
     news = next(one for one in told if one is not None)
@@ -75,7 +76,7 @@ def test_pieces_and_pictures_are_made_before_anybody_asks(
 def test_nothing_is_made_ahead_where_that_is_not_wanted(tmp_path: Path, cone_stl: bytes) -> None:
     held = coarse(tmp_path / "data", ahead=False)
     mesh = add_mesh(held.db, cone_stl, name="cone.stl")
-    view = start(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    view = begun(held.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
     held.warm()
     last = held.jobs.start("last", "", lambda _: None, turn="early")
     assert ended(held.jobs, last).state == "done"
@@ -86,7 +87,7 @@ def test_nothing_is_made_ahead_where_that_is_not_wanted(tmp_path: Path, cone_stl
 def test_a_piece_is_shown_plain_until_it_is_worked_out(bench: Bench) -> None:
     pipe = trimesh.creation.annulus(r_min=4, r_max=6, height=20)
     mesh = add_mesh(bench.db, write_stl(pipe.vertices, pipe.faces), name="pipe.stl")
-    piece = start(bench.db, NewPlan(mesh=mesh.id, name="Pipe", height_mm=25)).plan.piece
+    piece = begun(bench.db, NewPlan(mesh=mesh.id, name="Pipe", height_mm=25)).plan.piece
     key = bench.cache.key(key_of(piece))
     with pytest.raises(MissingError):
         bench.geometry(key)

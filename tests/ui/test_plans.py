@@ -35,23 +35,48 @@ def test_an_own_mesh_becomes_a_plan(page: Page, empty: Server, tmp_path: Path) -
     expect(page.get_by_test_id("guess")).to_contain_text("36 mm tall")
     expect(page.get_by_alt_text("The mesh with")).to_be_visible()
     page.get_by_role("textbox", name="Height").fill("40")
-    page.get_by_role("button", name="Start the plan").click()
-    drawn_piece = page.locator("[data-test=piece][data-drawn]")
-    drawn_piece.wait_for()
+    page.get_by_text("Start bare").click()
+    page.get_by_test_id("make").click()
+    page.locator("[data-test=piece][data-drawn]").wait_for()
+    expect(page.get_by_text("No steps yet")).to_be_visible()
+    page.keyboard.press("1")
     expect(page.get_by_text("spray can reach")).to_be_visible()
     expect(page.get_by_role("textbox", name="Height")).to_have_value("40")
-    page.keyboard.press("3")
-    expect(page.get_by_test_id("layer-4")).to_be_visible()
 
 
-def test_the_stand_in_brings_its_true_height(page: Page, empty: Server) -> None:
+def test_a_figure_in_dark_red_is_laid_out_in_five_presses(page: Page, empty: Server) -> None:
     page.goto(empty.address)
     page.get_by_role("button", name="New plan").click()
     page.get_by_test_id("stand-in-warden").click()
-    page.get_by_test_id("take-stand-in").click()
-    expect(page.get_by_role("textbox", name="Height")).to_have_value("46")
+    expect(page.get_by_test_id("guess")).to_contain_text("to its highest point this is 46 mm tall")
+    page.get_by_role("radiogroup", name="Usual size").get_by_text("28 mm figure").click()
+    expect(page.get_by_role("textbox", name="Height")).to_have_value("40.2")
+    page.get_by_role("textbox", name="Colour").fill("#8e1f24")
+    page.get_by_test_id("make").click()
+    # the piece can be looked at while its coats are worked out, and then they are there
+    page.locator("[data-test=piece][data-drawn]").wait_for()
+    expect(page.get_by_test_id("layer-4")).to_be_visible()
+    expect(page.get_by_test_id("scheme")).to_have_count(0)
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    # nobody asked for a wash, and what Haze laid out does not warn about itself
+    steps = page.get_by_role("navigation", name="Steps in working order")
+    expect(steps).to_be_visible()
+    expect(steps).not_to_contain_text("issue")
+    expect(page.locator("[data-test^=layer-]").get_by_text("Wash")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("layer-1")).to_have_count(0)
+
+
+def test_a_plan_needs_a_name_and_another_model_can_be_taken(page: Page, empty: Server) -> None:
+    page.goto(empty.address)
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_test_id("stand-in-warden").click()
     page.get_by_role("textbox", name="Name of the plan").fill("")
-    expect(page.get_by_role("button", name="Start the plan")).to_be_disabled()
+    expect(page.get_by_test_id("make")).to_be_disabled()
+    page.get_by_role("button", name="Change model").click()
+    page.get_by_test_id("stand-in-herald").click()
+    expect(page.get_by_role("textbox", name="Name of the plan")).to_have_value("Herald")
+    expect(page.get_by_test_id("make")).to_be_enabled()
 
 
 def test_a_mesh_is_guessed_to_stand_on_its_foot_and_in_its_unit(

@@ -8,8 +8,9 @@ from pathlib import Path
 import pytest
 from flask.testing import FlaskClient
 
-from haze.core.plan.document import Plan
+from begun import begun
 from haze.service.bench import Bench
+from haze.service.plan.start import NewPlan
 from haze.web.app import create_app
 from helpers import taken
 
@@ -22,8 +23,7 @@ def client(bench: Bench) -> FlaskClient:
 @pytest.fixture
 def plan(client: FlaskClient, bench: Bench, cone_stl: bytes, cone_cache: Path) -> dict:
     mesh = taken(client, cone_stl, name="cone.stl")
-    made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
-    assert made.status_code == 201
+    made = begun(bench.db, NewPlan(mesh=mesh["id"], name="Cone", height_mm=25))
     shutil.copytree(cone_cache, bench.cache.folder, dirs_exist_ok=True)
-    assert bench.cache.ready(Plan.model_validate(made.json["plan"]).piece) is not None
-    return made.json
+    assert bench.cache.ready(made.plan.piece) is not None
+    return made.model_dump(mode="json")

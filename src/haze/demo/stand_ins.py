@@ -13,6 +13,7 @@ import numpy as np
 import trimesh
 from pydantic import BaseModel
 
+from haze.core.drafting.sequence import What
 from haze.core.errors import UnknownNameError
 from haze.core.mesh.mesh import RawMesh
 from haze.core.plan.piece import Part
@@ -124,11 +125,15 @@ SHIPPED: dict[str, Shipped] = {
 }
 
 
+WHAT_OF: dict[str, What] = {"machine": "vehicle", "ground": "terrain", "bust": "bust"}
+
+
 class StandInSize(BaseModel):
-    """A usual size of a stand-in, and its true height then [mm]."""
+    """A usual size of a stand-in, its true height then [mm], and that in words."""
 
     label: str
     height_mm: float
+    words: str
 
 
 class StandInView(BaseModel):
@@ -138,9 +143,11 @@ class StandInView(BaseModel):
     name: str
     words: str
     kind: str
+    what: What
     parts: list[str]
     sizes: list[StandInSize]
     usual: str
+    height_mm: float
 
 
 class StandInList(BaseModel):
@@ -165,7 +172,7 @@ def _view(identity: str, shipped: Shipped) -> StandInView:
     about = _about(identity)
     own = float(about["height_mm"])
     sizes = [
-        StandInSize(label=label, height_mm=round(own * factor, 1))
+        _size(label, round(own * factor, 1), of_figures=shipped.sizes is FIGURE_SIZES)
         for label, factor in shipped.sizes
     ]
     usual = next((label for label, factor in shipped.sizes if factor == 1.0), "")
@@ -174,10 +181,20 @@ def _view(identity: str, shipped: Shipped) -> StandInView:
         name=shipped.name,
         words=shipped.words,
         kind=shipped.kind,
+        what=WHAT_OF.get(shipped.kind, "figure"),
         parts=[p["name"] for p in about["parts"]],
         sizes=sizes,
         usual=usual,
+        height_mm=round(own, 1),
     )
+
+
+def _size(label: str, height_mm: float, *, of_figures: bool) -> StandInSize:
+    words = f"{height_mm:g} mm tall"
+    if of_figures:
+        nominal = label.split()[0]
+        words = f"{nominal} mm counts from foot to eye; to its highest point this is {words}."
+    return StandInSize(label=label, height_mm=height_mm, words=words)
 
 
 def stand_in(db: Database, identity: str, *, size: str | None = None) -> StandIn:

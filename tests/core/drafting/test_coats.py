@@ -6,7 +6,6 @@ from dataclasses import fields, replace
 from math import ceil
 
 import numpy as np
-import pytest
 
 from haze.core.drafting.coats import (
     GROUND,
@@ -15,7 +14,6 @@ from haze.core.drafting.coats import (
     draft_coat,
     drafted,
     every_side,
-    first_coats,
     rung_coat,
     usual_stations,
 )
@@ -124,29 +122,17 @@ def test_a_rung_is_called_by_its_mix_most_first(stock: Stock, paint: dict[str, P
     assert rung.stations[0].azimuth_deg == KeyLight().azimuth_deg
 
 
-def test_a_fresh_plan_begins_dark_and_ends_with_a_veil(
+def test_rounds_are_as_many_as_leave_the_film_asked(
     stock: Stock, paint: dict[str, PaintUsed]
 ) -> None:
-    coats = first_coats(
-        {
-            "dark": paint["Bilge Black"],
-            "mid": paint["Slate"],
-            "light": paint["Tern White"],
-            "veil": paint["Lamp Amber"],
-        },
-        thinner=stock.thinners[1],
-        airbrush=BRUSH,
-        room=Room(),
-        schools=Schools(),
-        light=KeyLight(),
-        surface="#8d8e8c",
-    )
-    assert [c.task for c in coats] == ["prime", "light", "light", "veil"]
-    assert [len(c.stations) for c in coats] == [len(GROUND), 1, 1, 3]
-    films = [c.most_passes * float(outcome_of(c).dry_film_um) for c in coats]
-    assert films[1] < films[2], "the mid tone only breaks the black"
-    assert films[2] == pytest.approx(9.0, abs=float(outcome_of(coats[2]).dry_film_um))
-    assert coats[2].stations[0].elevation_deg > coats[1].stations[0].elevation_deg
+    def laid(film_um: float) -> float:
+        cup = Cup.of(plan(), stock, paint["Tern White"], "light", over="#6f7478")
+        found = draft_coat("white", cup, stations=ONE, film_um=film_um)
+        each = float(outcome_of(found).dry_film_um)
+        assert 0 <= found.most_passes * each - film_um < each
+        return found.most_passes * each
+
+    assert laid(1.2) < laid(9.0)
 
 
 def test_a_ground_coat_lands_as_much_on_every_side(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -24,6 +25,7 @@ from haze.core.plan.schools import Schools
 from helpers import coat, plain_sites, plan
 
 GREEN = Answers("figure", ("#4b5a35",))
+WASHED = replace(GREEN, wash=True)
 
 
 def by(schools: dict[str, str], **piece: str) -> Plan:
@@ -114,17 +116,61 @@ def test_what_it_is_decides_the_finish_and_soft_groundwork_is_sealed(stock: Stoc
     assert soft.sprayed[0].paint.name == "Quay Matt"
 
 
-def test_an_empty_shelf_says_what_is_missing_first(stock: Stock) -> None:
-    bare = replace(stock, paints=())
-    with pytest.raises(NothingFitsError, match="dark primer"):
-        begun(by({}), GREEN, bare)
-    grounds = replace(stock, paints=tuple(p for p in stock.paints if p.kind in ("primer", "white")))
-    with pytest.raises(NothingFitsError, match="mid grey"):
-        begun(by({}), GREEN, grounds)
+def only(stock: Stock, *names: str) -> Stock:
+    return replace(stock, paints=tuple(p for p in stock.paints if p.name in names))
 
 
-def test_a_vehicle_fades_its_panels_and_is_weathered(stock: Stock) -> None:
-    laid = begun(by({}), replace(GREEN, what="vehicle"), stock).plan
+def test_without_any_dark_or_any_colour_there_is_nothing_to_begin_with(stock: Stock) -> None:
+    with pytest.raises(NothingFitsError, match="no dark primer and no dark paint"):
+        begun(by({}), GREEN, replace(stock, paints=()))
+    with pytest.raises(NothingFitsError, match="no opaque paint"):
+        begun(by({"order": "climb"}), GREEN, only(stock, "Bilge Black"))
+
+
+def test_on_a_small_shelf_paints_stand_in_and_it_is_said(stock: Stock) -> None:
+    few = only(stock, "Deep Weed", "Wrack Green", "Spring Slick")
+    found = begun(by({}), GREEN, few)
+    assert tasks(found.plan)[:2] == ["prime", "light"]
+    assert [c.paint.name for c in found.plan.sprayed[:2]] == ["Deep Weed", "Spring Slick"]
+    notes = " ".join(found.notes)
+    assert "no dark primer; Deep Weed stands in" in notes
+    assert "no mid grey" in notes
+    assert "no white; Spring Slick stands in" in notes
+    assert "varnish to finish with" in notes
+    assert not {"matt", "satin", "gloss"} & set(tasks(found.plan))
+
+
+def test_one_red_is_no_ground_and_no_light(stock: Stock) -> None:
+    red = stock.paints[0].model_copy(
+        update={"id": "red", "name": "Red", "kind": "airbrush_acrylic", "masstone": "#8e1f24"}
+    )
+    found = begun(by({}), Answers("figure", ("#8e1f24",)), replace(stock, paints=(red,)))
+    assert tasks(found.plan)[0] == "prime"
+    assert "light" not in tasks(found.plan)
+    assert any("no white and no light paint" in note for note in found.notes)
+
+
+def test_wash_and_wear_come_only_when_asked(stock: Stock) -> None:
+    def roles(answers: Answers) -> list[str]:
+        laid = begun(by({}), answers, stock).plan
+        return [step.role for step in laid.coats if step.kind == "hand"]
+
+    for what in ("figure", "vehicle", "terrain"):
+        plain = replace(GREEN, what=what)
+        assert roles(plain) == []
+        assert roles(replace(plain, wash=True)) == ["rest", "wash"]
+    assert roles(replace(GREEN, worn=True)) == ["dry_brush"]
+    assert "gloss" not in tasks(begun(by({}), GREEN, stock).plan)
+    dry = replace(
+        stock, paints=tuple(p for p in stock.paints if p.kind not in ("enamel_wash", "ink"))
+    )
+    without = begun(by({}), WASHED, dry)
+    assert "wash" not in tasks(without.plan)
+    assert any("no wash and no ink" in note for note in without.notes)
+
+
+def test_a_vehicle_fades_its_panels_and_wears_at_its_edges(stock: Stock) -> None:
+    laid = begun(by({}), replace(WASHED, what="vehicle", worn=True), stock).plan
     aimed = [c for c in laid.sprayed if c.aim and c.aim.field == "panels"]
     assert [c.task for c in aimed] == ["rung"]
     assert aimed[0].mix.hides
@@ -138,22 +184,12 @@ def test_a_vehicle_fades_its_panels_and_is_weathered(stock: Stock) -> None:
     assert chips.paint.tone < 30
 
 
-def test_a_figure_is_washed_and_terrain_brushed_pale(stock: Stock) -> None:
-    def roles(what: str) -> list[str]:
-        laid = begun(by({}), replace(GREEN, what=what), stock).plan  # type: ignore[arg-type]
-        assert not any(c.aim and c.aim.field == "panels" for c in laid.sprayed)
-        return [step.role for step in laid.coats if step.kind == "hand"]
-
-    assert roles("figure") == ["rest", "wash"]
-    assert roles("terrain") == ["rest", "wash", "dry_brush"]
-    brushed = begun(by({}), replace(GREEN, what="terrain"), stock).plan.coats
-    (pale,) = (s.paint for s in brushed if s.kind == "hand" and s.role == "dry_brush")
+def test_worn_terrain_is_brushed_pale(stock: Stock) -> None:
+    laid = begun(by({}), replace(GREEN, what="terrain", worn=True), stock).plan
+    assert not any(c.aim and c.aim.field == "panels" for c in laid.sprayed)
+    (pale,) = (s.paint for s in laid.coats if s.kind == "hand" and s.role == "dry_brush")
     assert pale is not None
     assert pale.tone > 65
-    dry = replace(
-        stock, paints=tuple(p for p in stock.paints if p.kind not in ("enamel_wash", "ink"))
-    )
-    assert "wash" not in tasks(begun(by({}), GREEN, dry).plan)
 
 
 def test_a_shade_comes_from_the_far_side_and_an_accent_along_edges(stock: Stock) -> None:
@@ -172,7 +208,8 @@ def test_the_wash_is_the_one_that_moves_the_colour_least(stock: Stock) -> None:
     both = [p.model_copy(update={"opacity": "transparent"}) for p in (brown, blue)]
     plain = tuple(p for p in stock.paints if p.kind not in ("enamel_wash", "ink"))
     for colour, name in (("#7a4a28", "Brown"), ("#1f4fa0", "Blue")):
-        laid = begun(by({}), Answers("figure", (colour,)), replace(stock, paints=(*plain, *both)))
+        asked = Answers("figure", (colour,), wash=True)
+        laid = begun(by({}), asked, replace(stock, paints=(*plain, *both)))
         (wash,) = (s for s in laid.plan.coats if s.kind == "hand" and s.role == "wash")
         assert wash.paint is not None
         assert wash.paint.name == name
@@ -193,7 +230,7 @@ def test_a_gradient_asks_for_its_shade_and_its_light(stock: Stock) -> None:
 
 def test_a_wash_is_thinned_until_the_colour_stays(stock: Stock) -> None:
     def strength(colour: str) -> float:
-        laid = begun(by({}), Answers("figure", (colour,)), stock)
+        laid = begun(by({}), Answers("figure", (colour,), wash=True), stock)
         (wash,) = (s for s in laid.plan.coats if s.kind == "hand" and s.role == "wash")
         told = [n for n in laid.notes if "is thinned to" in n]
         assert bool(told) == (wash.strength < WASH_STRENGTH)
@@ -204,6 +241,6 @@ def test_a_wash_is_thinned_until_the_colour_stays(stock: Stock) -> None:
 
 def test_white_under_a_veil_is_told_by_what_it_saves(stock: Stock) -> None:
     laid = begun(by({"order": "veil"}), Answers("figure", ("#c9a020",)), stock)
-    (told,) = (n for n in laid.notes if n.startswith("Over the ground alone"))
-    bare, lit = (int(w.rstrip("%.")) for w in told.split() if w.rstrip(".").endswith("%"))
+    (told,) = (n for n in laid.notes if n.startswith("Over primer alone"))
+    bare, lit = (int(share) for share in re.findall(r"(\d+)%", told))
     assert bare < lit

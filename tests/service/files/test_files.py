@@ -17,6 +17,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from begun import begun
 from haze.core.errors import BadFileError, HazeError
 from haze.core.plan.document import Plan
 from haze.core.spray.calibrate import PaintThrough
@@ -247,13 +248,13 @@ def test_whatever_the_plan_it_comes_back_equal(
     looks: list[str],
 ) -> None:
     from haze.service.piece.meshes import add_mesh
-    from haze.service.plan.start import NewPlan, start
+    from haze.service.plan.start import NewPlan
 
     folder = tmp_path_factory.mktemp("any")
     one, two = coarse(folder / "one"), coarse(folder / "two")
     try:
         mesh = add_mesh(one.db, cone_stl, name="cone.stl")
-        view = start(one.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+        view = begun(one.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
         given_plan = view.plan.model_dump()
         given_plan["name"] = names[0]
         given_plan["piece"]["copies"] = copies
@@ -522,11 +523,11 @@ def _in_a_thread(work: Any) -> Any:
 
 def test_a_folder_that_was_moved_and_renamed_opens(tmp_path: Path, cone_stl: bytes) -> None:
     from haze.service.piece.meshes import add_mesh
-    from haze.service.plan.start import NewPlan, start
+    from haze.service.plan.start import NewPlan
 
     first = coarse(tmp_path / "here")
     mesh = add_mesh(first.db, cone_stl, name="cone.stl")
-    view = start(first.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
+    view = begun(first.db, NewPlan(mesh=mesh.id, name="Cone", height_mm=25))
     tried(first, view.plan, ["specks"])
     first.close()
     (tmp_path / "elsewhere").mkdir()

@@ -7,6 +7,7 @@ from collections.abc import Callable
 import pytest
 import trimesh
 
+from begun import begun
 from haze.core.drafting.coats import GROUND
 from haze.core.drafting.stock import Stock
 from haze.core.errors import HazeError, UnknownNameError
@@ -22,7 +23,7 @@ from haze.service.bench import Bench
 from haze.service.piece.meshes import add_mesh
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import FixBody, fixed, look_over
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.service.shelf.shelf import shelf_of
 from helpers import with_spray
 
@@ -40,7 +41,7 @@ def empty(club: Bench) -> Plan:
     ]
     solid = trimesh.util.concatenate(parts)
     mesh = add_mesh(club.db, write_stl(solid.vertices, solid.faces), name="table.stl")
-    started = start(club.db, NewPlan(mesh=mesh.id, name="Table", height_mm=34)).plan
+    started = begun(club.db, NewPlan(mesh=mesh.id, name="Table", height_mm=34)).plan
     glow = GlowLight(id="pool", name="Pool", at=(0, -14, 18), radius_mm=2, reach_mm=10)
     return started.model_copy(update={"coats": [], "lights": [*started.lights, glow]})
 

@@ -38,8 +38,8 @@ def test_the_best_is_told_against_the_next(lantern: Plan) -> None:
     veil = tried(lantern, "Veil", off=2.1, kept=0.92, minutes=100)
     climb = tried(lantern, "Climb", off=4.0, kept=0.8, minutes=141)
     assert why([climb, veil], 1) == (
-        "Veil suits this shelf best: it ends ΔE 2.1 from the asked colour (Climb 4.0), keeps 92% of "
-        "the colour's strength (the other 80%) and takes 40 min less of hands."
+        "Veil suits this shelf best: it ends ΔE 2.1 from the asked colour (Climb 4.0), keeps 92% "
+        "of the colour's strength (the other 80%) and takes 40 min less of hands."
     )
     alike = tried(lantern, "Climb", off=2.4, kept=0.9, minutes=104)
     assert why([veil, alike], 0) == (

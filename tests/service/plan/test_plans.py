@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from begun import begun
 from haze.core.errors import MeshError
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
@@ -14,7 +15,7 @@ from haze.service.piece import meshes
 from haze.service.piece.meshes import add_mesh
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.store.connection import MissingError
 from helpers import coarse, with_spray
 
@@ -28,7 +29,7 @@ def test_a_bad_mesh_leaves_nothing_behind(bench: Bench) -> None:
 def test_everything_is_there_after_a_restart(tmp_path: Path, cone_stl: bytes) -> None:
     one = coarse(tmp_path)
     mesh = add_mesh(one.db, cone_stl, name="cone.stl")
-    made = start(one.db, NewPlan(mesh=mesh.id, name="Stays"))
+    made = begun(one.db, NewPlan(mesh=mesh.id, name="Stays"))
     changed = with_spray(made.plan, 0, pressure_psi=17.5)
     saved = plans.save(one.db, made.id, version=made.version, plan=changed, what="Pressure")
     settings.write(one.db, "theme", "lamp_off")

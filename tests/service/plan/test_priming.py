@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 import trimesh
 
+from begun import begun
 from haze.core.errors import CancelledError, HazeError
 from haze.core.plan.document import Plan
 from haze.core.plan.piece import Room
@@ -20,7 +21,7 @@ from haze.service.plan.priming import (
     compare_priming,
     priming_picture,
 )
-from haze.service.plan.start import NewPlan, start
+from haze.service.plan.start import NewPlan
 from haze.service.shelf.shelf import Shelf
 from helpers import going
 
@@ -31,7 +32,7 @@ BARE = Shelf(paints=[], thinners=[], airbrushes=[])
 def plan(club: Bench) -> Plan:
     ball = trimesh.creation.icosphere(subdivisions=3, radius=10)
     mesh = add_mesh(club.db, write_stl(ball.vertices, ball.faces), name="ball.stl")
-    return start(club.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
+    return begun(club.db, NewPlan(mesh=mesh.id, name="Ball", height_mm=28)).plan
 
 
 @pytest.fixture(scope="module")

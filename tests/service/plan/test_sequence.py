@@ -10,6 +10,7 @@ from haze.core.film.srgb import linear_of_hex
 from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.schools import Schools
 from haze.service.piece.onpiece import OnPiece
+from haze.service.plan.findings import look_over
 from haze.service.plan.sequence import StartBody, started
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
@@ -47,9 +48,12 @@ def test_three_answers_give_a_whole_sequence(
             "what": what,
             "colours": ["#4b7a35", "#33506e", "#e6d7ae"],
             "schools": schools,
+            "wash": True,
+            "worn": True,
         }
     )
     out = started(body, on, shelf, going)
+    assert look_over(out.plan, on).findings == []
     tasks = [c.task if c.kind == "spray" else c.role for c in out.plan.coats]
     assert tasks[0] == "prime"
     assert tasks[-1] in ("matt", "satin")
@@ -68,24 +72,13 @@ def test_three_answers_give_a_whole_sequence(
         assert "dry_brush" in tasks
 
 
-def test_soft_groundwork_is_sealed_first_and_the_ground_school_is_kept(
-    plan: Plan, on: OnPiece, shelf: Shelf
-) -> None:
+def test_soft_groundwork_is_sealed_first(plan: Plan, on: OnPiece, shelf: Shelf) -> None:
     soft = plan.model_copy(deep=True)
     soft.piece.groundwork = "plaster"
-    counts = {}
-    for ground in ("two_tone", "three_tone", "hue_ground"):
-        body = StartBody(
-            plan=soft,
-            what="terrain",
-            colours=["#6f757b"],
-            schools=Schools.model_validate({"ground": ground}),
-        )
-        tasks = [getattr(c, "task", "") for c in started(body, on, shelf, going).plan.coats]
-        assert tasks[0] == "seal"
-        counts[ground] = tasks.count("light")
-    assert counts["three_tone"] == counts["two_tone"] + 1
-    assert counts["hue_ground"] == 0
+    body = StartBody(plan=soft, what="terrain", colours=["#6f757b"], schools=None)
+    first, *_ = started(body, on, shelf, going).plan.coats
+    assert first.kind == "spray"
+    assert first.task == "seal"
 
 
 def test_an_empty_shelf_says_what_is_missing(plan: Plan, on: OnPiece) -> None:
@@ -139,3 +132,20 @@ def test_laying_a_sequence_can_be_stopped(plan: Plan, on: OnPiece, shelf: Shelf)
     body = StartBody(plan=plan, what="figure", colours=["#4b7a35"])
     with pytest.raises(CancelledError):
         started(body, on, shelf, stopping)
+
+
+def test_what_would_not_show_is_taken_out_and_said(plan: Plan, on: OnPiece, shelf: Shelf) -> None:
+    first, *rest = plan.coats
+    buried = plan.model_copy(update={"coats": [first, rest[0], *plan.coats[1:]]}, deep=True)
+    buried.coats[1] = rest[0].model_copy(update={"id": "under", "name": "Buried"})
+    cover = buried.sprayed[0].model_copy(update={"id": "over", "task": "cover"}, deep=True)
+    cover.stations = [
+        s.model_copy(update={"id": f"over-{n}", "passes": 12}) for n, s in enumerate(cover.stations)
+    ]
+    buried.coats.insert(2, cover)
+    done, notes = tidied(buried, on, shelf.stock)
+    assert "under" not in [step.id for step in done.coats]
+    assert any(note.startswith("Buried would not show") for note in notes)
+    assert [s.rule for s in done.silenced] == [
+        f.rule for f in look_over(done.model_copy(update={"silenced": []}), on).findings
+    ]

@@ -20,7 +20,8 @@ const given = computed(() => {
   return p && a && t ? { p, a, t } : null;
 });
 const finding = useLatest<NonNullable<typeof given.value>>(
-  async ({ p, a, t }) => {
+  async (wish) => {
+    const { p, a, t } = wish;
     const ground = { surface: 'matt' as const, lightness: 95, contrast: null };
     const room = { temperature_c: 20, humidity_pct: 50 };
     const found = await take(
@@ -40,6 +41,7 @@ const finding = useLatest<NonNullable<typeof given.value>>(
         },
       }),
     );
+    if (given.value !== wish) return; // chosen otherwise meanwhile: its own answer comes next
     problem.value = 'none' in found ? `${found.none} ${found.change}` : '';
     if ('none' in found) {
       words.value = '';

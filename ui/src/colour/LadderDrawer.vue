@@ -82,9 +82,13 @@ async function build(): Promise<void> {
   );
   if (!out) return;
   found.value = out;
-  asked.value = JSON.stringify(wish);
+  asked.value = typed(wish);
 }
-const stale = computed(() => found.value !== null && asked.value !== JSON.stringify(body.value));
+/** What the painter chose; the colours around it may be known better meanwhile. */
+function typed(wish: typeof body.value): string {
+  return JSON.stringify({ ...wish, over: null, then: wish.then.length > 0 });
+}
+const stale = computed(() => found.value !== null && asked.value !== typed(body.value));
 
 async function putOn(): Promise<void> {
   const plan = store.plan;

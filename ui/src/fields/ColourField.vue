@@ -3,7 +3,7 @@ import { ElColorPicker, ElInput } from 'element-plus';
 import { ref, useId, watch } from 'vue';
 
 /** A colour typed as #rrggbb or picked; what is not a colour is told and not taken. */
-const props = defineProps<{ label: string; modelValue: string }>();
+const props = defineProps<{ label: string; modelValue: string; offered?: string[] }>();
 const emit = defineEmits<{ 'update:modelValue': [value: string] }>();
 const id = useId();
 const text = ref(props.modelValue);
@@ -38,6 +38,7 @@ function pick(value: string | null): void {
       <ElColorPicker
         :model-value="modelValue"
         :aria-label="`${label}, picked`"
+        :predefine="offered"
         @update:model-value="pick"
       />
       <ElInput

@@ -22,6 +22,7 @@ import CupsStep from '@/plan/cups/CupsStep.vue';
 import DayStep from '@/plan/day/DayStep.vue';
 import LightStep from '@/plan/light/LightStep.vue';
 import PieceStep from '@/plan/piece/PieceStep.vue';
+import SchemeBanner from '@/plan/scheme/SchemeBanner.vue';
 import SamplePlate from '@/plan/coats/SamplePlate.vue';
 import PictureWays from '@/plan/picture/PictureWays.vue';
 import { useAnswers } from '@/plan/use-answers';
@@ -163,6 +164,7 @@ function thisSideShows(): void {
       This cannot be sprayed: {{ store.refused }}
       <ElButton :disabled="!store.canUndo" @click="store.undo()"> Undo </ElButton>
     </p>
+    <SchemeBanner :plan="props.id ?? ''" />
     <div v-if="store.plan" class="bench" :class="step">
       <aside
         v-if="step === 'coats' || step === 'cups'"

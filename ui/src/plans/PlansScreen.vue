@@ -18,7 +18,7 @@ import FileButton from '@/fields/FileButton.vue';
 import FileDialog from './FileDialog.vue';
 import PlanStrip from './PlanStrip.vue';
 import StartDay from './StartDay.vue';
-import StartDialog from './StartDialog.vue';
+import NewPlan from './NewPlan.vue';
 import { usePortions } from '@/composables/use-portions';
 import { useNews } from '@/composables/use-news';
 import { decimals, when } from '@/displays/format';
@@ -273,7 +273,7 @@ function emptyTrash(): Promise<void> {
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />
 
     <StartDay v-model="several" :plans="plans ?? []" />
-    <StartDialog v-model="starting" />
+    <NewPlan v-model="starting" />
     <FileDialog v-model="taking" :file="incoming" @taken="load" />
     <AgainDialog
       v-if="repeated"

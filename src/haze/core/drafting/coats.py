@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from math import ceil
 
 from haze.core.drafting.recipes import Cup, passes_to_cover, recipe_for, spray_of
@@ -13,10 +13,8 @@ from haze.core.plan.document import Plan
 from haze.core.plan.edits import fresh_id
 from haze.core.plan.lights import KeyLight
 from haze.core.plan.mix import Mix
-from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
-from haze.core.plan.piece import Room
+from haze.core.plan.paint import PaintUsed
 from haze.core.plan.roles import ALL_ROUND, TaskName
-from haze.core.plan.schools import Schools
 from haze.core.spray.recipe import Recipe
 
 # a ground coat comes from all round and from below, as much on every side (measured on the demo's
@@ -185,38 +183,3 @@ def rung_coat(plan: Plan, mix: Mix, stock: Stock, *, over: str, note: str = "") 
         over=over,
     )
     return coat.mixed_as(mix).model_copy(update={"name": mix.name, "note": note})
-
-
-def first_coats(
-    paints: Mapping[str, PaintUsed],
-    *,
-    thinner: ThinnerUsed,
-    airbrush: AirbrushUsed,
-    room: Room,
-    schools: Schools,
-    light: KeyLight,
-    surface: str,
-) -> list[Coat]:
-    """Dark ground, mid tone from the light, white from overhead, one transparent veil.
-
-    Parameters
-    ----------
-    paints : the paints called "dark", "mid", "light" and "veil"
-    thinner, airbrush, room, schools : as in `Cup`
-    light : where the light comes from
-    surface : "#rrggbb", the bare piece
-    """
-    overhead = [Station(light.azimuth_deg, 70.0, 9.0)]
-
-    def coat(
-        name: str, task: TaskName, stations: Sequence[Station], over: str, film_um: float | None
-    ) -> Coat:
-        cup = Cup(paints[name], task, thinner, airbrush, room, schools, over)
-        return draft_coat(name, cup, stations=stations, film_um=film_um)
-
-    return [
-        coat("dark", "prime", GROUND, surface, None),
-        coat("mid", "light", [light.station], paints["dark"].masstone, 1.2),
-        coat("light", "light", overhead, paints["mid"].masstone, 9.0),
-        coat("veil", "veil", every_side(35.0, 30.0), paints["light"].masstone, 4.5),
-    ]

@@ -10,8 +10,9 @@ from haze.core.arrays import Array
 from haze.core.drafting.sites import MIDDLE
 from haze.core.drafting.stock import Stock, palette_of
 from haze.core.errors import NothingFitsError
-from haze.core.film.difference import delta_e, lab_of, oklab_of, oklch_of
+from haze.core.film.difference import delta_e, lab_of, lch_of, oklab_of, oklch_of
 from haze.core.film.gamut import into_gamut, rgb_of_oklch
+from haze.core.film.ladder_ends import CHALK_WARNS, chalk_of
 from haze.core.film.layering import Goal, Later
 from haze.core.film.match import nearest_mixes
 from haze.core.film.overshoot import Film, aim_before
@@ -24,6 +25,7 @@ HUE_FIRST = (0.35, 1.0, 1.0)  # OKLab: paints of the hue come before paints of t
 LEAST_FADE = 3.0  # L* by which panels are lighter than the middle, and shades darker
 MOST_SHELF, KEEP, SINGLES, CLEARS, PAIRED, DARK_CLEARS = 48, 6, 5, 14, 5, 6
 CHROMA_TRIED = (1.0, 1.3)
+GREY = 0.03  # OKLab chroma that has nothing to lose to white
 SHARED_OFF = 6.0  # ΔE00 beyond the nearest a shared rung may lie from the middle
 
 
@@ -85,6 +87,18 @@ class Pools:
             ]
         found += [Mix.of((p, 1)) for p in self._opaque[:SINGLES]]
         return list(dict.fromkeys(m.most_first() for m in found))
+
+    def lights(self, place: int) -> list[Mix]:
+        """Of the mixes for a light those that keep the strength of the hue; all when none does.
+
+        Parameters
+        ----------
+        place : int
+        """
+        found, middle = self.opaque(place), self._goal.asked
+        if float(lch_of(middle)[1]) < GREY:
+            return found
+        return [m for m in found if chalk_of(m.rgb, middle=middle) <= CHALK_WARNS] or found
 
     def between(self) -> list[Mix]:
         """The opaque mixes nearest to the middle, for what two ends of a gradient share."""

@@ -1,6 +1,8 @@
 """A whole sequence from three answers: what it is, what light, what colours; by the schools.
 
 The order is the trade's: seal, ground, light, colour, metal and tint, gloss, wash, weather, finish.
+Where the shelf lacks a paint of the usual kind, the nearest one stands in or the step is left out,
+and a note says so; refused is only what nothing on the shelf can do.
 """
 
 from __future__ import annotations
@@ -19,10 +21,11 @@ from haze.core.drafting.coats import GROUND, drafted
 from haze.core.drafting.colouring import GLAZED, ChosenLayer, ColouredRow, Surroundings, coloured
 from haze.core.drafting.recipes import Pass, pass_left
 from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, TOP, Places, Sites
-from haze.core.drafting.stock import Stock, pick, varnish_of
+from haze.core.drafting.stock import Stock, pick
 from haze.core.drafting.targets import wanted_colours
+from haze.core.errors import NothingFitsError
 from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
-from haze.core.film.finish import inside_film, outside_film
+from haze.core.film.finish import SURFACE, Finish, inside_film, outside_film
 from haze.core.film.layering import Later
 from haze.core.film.paint import film_over, swatch_rgb
 from haze.core.film.skin import add_coat
@@ -43,6 +46,8 @@ What = Literal["figure", "bust", "vehicle", "terrain"]
 WASH_STRENGTH, LEAST_WASH = 0.25, 0.08
 DARK_OF = {"yellow": "an ochre one", "orange": "a brown one"}  # what goes dark in these hues
 LEAST_LOSS = 0.05  # of the asked chroma: less is not worth a word
+DARK_GROUND, DARK_INSTEAD, LIGHT_INSTEAD = 35.0, 42.0, 60.0  # L*
+GREY_CHROMA = 0.05  # OKLab; a mid grey or white of a ground is no colour of its own
 DRY_BRUSH = 0.5
 DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
 WASH_MOVES = 2.5  # ΔE00 a wash may move the middle by
@@ -52,6 +57,10 @@ FINISH_OF: dict[str, TaskName] = {
     "bust": "satin",
     "vehicle": "satin",
     "terrain": "matt",
+}
+VARNISHES: dict[str, tuple[Finish, ...]] = {
+    "matt": ("matt", "ultra_matt", "satin"),
+    "satin": ("satin", "matt", "gloss"),
 }
 
 
@@ -69,13 +78,16 @@ class Answers:
     """What the painter said: what it is, and one to three colours.
 
     They are main, shade and accent; of a gradient those of its start and end, or of start, middle
-    and end, `along` the light or another way.
+    and end, `along` the light or another way. `wash` asks for a wash in the recesses, `worn` for
+    chips and streaks on a vehicle and dry-brushed edges on anything else.
     """
 
     what: What
     colours: tuple[str, ...]
     gradient: bool = False
     along: Along = "light"
+    wash: bool = False
+    worn: bool = False
 
     @property
     def asked(self) -> Asked:
@@ -184,6 +196,46 @@ class StepBuilder:
             )
         return paint
 
+    def varnish(self, finishes: Sequence[Finish], use: str) -> PaintUsed | None:
+        """A varnish of the first finish the shelf has; a note when it has none of them.
+
+        Parameters
+        ----------
+        finishes : the one wanted most first
+        use : str, what it is for, as in "to finish with"
+        """
+        found = [p for p in self.stock.paints if p.kind == "varnish" and p.finish in finishes]
+        if not found:
+            self.notes.append(
+                f"The shelf has no {' or '.join(finishes[:2])} varnish {use}; add one, or leave it."
+            )
+        return min(found, key=lambda p: (finishes.index(p.finish), p.name), default=None)
+
+    def ground_paint(
+        self,
+        fits: Callable[[PaintUsed], bool],
+        instead: Callable[[PaintUsed], bool],
+        level: float,
+        missing: str,
+    ) -> PaintUsed | None:
+        """The nearest paint for a ground, or what stands in for it, with a note.
+
+        Parameters
+        ----------
+        fits : whether a paint is right for it
+        instead : whether it may stand in
+        level : float [0..1], OKLab lightness of the grey that is wanted
+        missing : str, what it is, for the note
+        """
+        for allowed in (fits, instead):
+            found = [p for p in self.stock.paints if allowed(p)]
+            if found:
+                paint = min(found, key=lambda p: (_off(p, _grey(level)), p.name))
+                if allowed is instead:
+                    self.notes.append(f"The shelf has no {missing}; {paint.name} stands in for it.")
+                return paint
+        return None
+
     def rest(self, minutes: float, name: str) -> None:
         """Leave it alone for a while.
 
@@ -200,13 +252,14 @@ class StepBuilder:
 def _nearest(
     stock: Stock, fits: Callable[[PaintUsed], bool], goal: Array, missing: str
 ) -> PaintUsed:
-    def off(paint: PaintUsed) -> float:
-        own = _chip(paint)
-        apart = float(np.linalg.norm(own - goal))
-        # its film sets how dark and strong a transparent paint is: the hue is what counts
-        return _turn(own, goal) + 0.4 * apart if paint.tints else apart
+    return pick(stock, fits, lambda p: _off(p, goal), missing)
 
-    return pick(stock, fits, off, missing)
+
+def _off(paint: PaintUsed, goal: Array) -> float:
+    own = _chip(paint)
+    apart = float(np.linalg.norm(own - goal))
+    # its film sets how dark and strong a transparent paint is: the hue is what counts
+    return _turn(own, goal) + 0.4 * apart if paint.tints else apart
 
 
 def _chip(paint: PaintUsed) -> Array:
@@ -258,15 +311,17 @@ def start_sequence(
     asked = np.stack([linear_of_hex(c, field="colours") for c in answers.asked.colours])
     main = wanted_colours(asked)[MIDDLE]
     if plan.piece.groundwork != "none":
-        varnish = varnish_of(stock, ("matt", "satin", "ultra_matt", "gloss"))
-        seq.spray("seal", varnish, GROUND)
-    wash = _wash_for(main, stock, sites.rough)
+        sealer = seq.varnish(("matt", "satin", "ultra_matt", "gloss"), "to seal the groundwork")
+        if sealer:
+            seq.spray("seal", sealer, GROUND)
+    wash = _wash_for(main, stock, sites.rough) if answers.wash else None
+    if answers.wash and not wash:
+        seq.notes.append("The shelf has no wash and no ink: the recesses get none.")
     finish = FINISH_OF[answers.what]
-    wanted = {"matt": ("matt", "ultra_matt", "satin"), "satin": ("satin", "matt", "gloss")}[finish]
-    dusted = _pale(stock) if answers.what == "terrain" and wash else None
+    dusted = _pale(stock) if answers.worn and answers.what != "vehicle" else None
     order = plan.schools.order
     _ground(seq, main, white=order in ("climb", "span"))
-    varnish = varnish_of(stock, wanted)
+    varnish = seq.varnish(VARNISHES[finish], "to finish with")
 
     @cache
     def pass_of(paint: PaintUsed, task: TaskName, over: str, *, aimed: bool) -> Pass:
@@ -286,7 +341,7 @@ def start_sequence(
         around=around,
         pass_of=pass_of,
         below=seq.ground,
-        surface=varnish.optics.surface,
+        surface=varnish.optics.surface if varnish else SURFACE[finish],
         progress=progress,
     )
     seq.notes += [*_wash_notes(wash, main), *_ground_notes(found, main)]
@@ -295,8 +350,12 @@ def start_sequence(
     for layer in found.layers:
         _lay(seq, layer, sites.rough)
     _more_colours(seq, answers)
-    _weather(seq, answers.what, wash)
-    seq.spray(finish, varnish, GROUND)
+    if wash:
+        _wash(seq, wash)
+    if answers.worn:
+        _wear(seq, answers.what, wash, dusted)
+    if varnish:
+        seq.spray(finish, varnish, GROUND)
     return Started(seq.plan, tuple(dict.fromkeys(seq.notes)), found)
 
 
@@ -422,7 +481,17 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
     school = plan.schools.ground
     if plan.schools.order == "descend":
         return  # its primer is chosen with its coats
-    dark = _nearest(stock, lambda p: p.kind == "primer" and p.tone < 35, _grey(0.2), "dark primer")
+    dark = seq.ground_paint(
+        lambda p: p.kind == "primer" and p.tone < DARK_GROUND,
+        lambda p: p.hides and p.kind != "metallic" and p.tone < DARK_INSTEAD,
+        0.2,
+        "dark primer",
+    )
+    if dark is None:
+        raise NothingFitsError(
+            "The shelf has no dark primer and no dark paint for the ground; add one first.",
+            field="paint",
+        )
     seq.spray("prime", dark, GROUND)
     if school == "hue_ground":
         level, chroma, hue = lch_of(main)
@@ -430,11 +499,37 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
         own = _nearest(stock, lambda p: _colours(p) and p.tone < 55, low, "dark of this hue")
         seq.spray("cover", own, GROUND)
     if school == "three_tone":
-        mid = _nearest(stock, lambda p: p.hides and 40 < p.tone < 68, _grey(0.62), "mid grey")
-        seq.spray("light", mid, _from_light(plan), film_um=6.0)
+        _mid_light(seq)
     if white and school != "hue_ground":
-        light = _nearest(stock, lambda p: p.hides and p.tone > 80, _grey(0.96), "white")
-        seq.spray("light", light, _from_light(plan, rise=25.0), film_um=9.0)
+        _top_light(seq)
+
+
+def _is_grey(paint: PaintUsed) -> bool:
+    return float(np.hypot(*_chip(paint)[1:])) < GREY_CHROMA
+
+
+def _mid_light(seq: StepBuilder) -> None:
+    """The mid grey of a three-tone ground; without one the light is left at two tones."""
+    mid = [p for p in seq.stock.paints if p.hides and 40 < p.tone < 68 and _is_grey(p)]
+    if not mid:
+        seq.notes.append("The shelf has no mid grey: the light under the colour has two tones.")
+        return
+    paint = min(mid, key=lambda p: (_off(p, _grey(0.62)), p.name))
+    seq.spray("light", paint, _from_light(seq.plan), film_um=6.0)
+
+
+def _top_light(seq: StepBuilder) -> None:
+    """White from above the light, or the lightest paint there is."""
+    white = seq.ground_paint(
+        lambda p: p.hides and p.tone > 80 and _is_grey(p),
+        lambda p: p.hides and p.kind != "metallic" and p.tone > LIGHT_INSTEAD,
+        0.96,
+        "white",
+    )
+    if white is None:
+        seq.notes.append("The shelf has no white and no light paint: the colour goes on without.")
+        return
+    seq.spray("light", white, _from_light(seq.plan, rise=25.0), film_um=9.0)
 
 
 def _ab(chroma: float, hue: float) -> tuple[float, float]:
@@ -444,7 +539,9 @@ def _ab(chroma: float, hue: float) -> tuple[float, float]:
 def _more_colours(seq: StepBuilder, answers: Answers) -> None:
     others = () if answers.gradient else answers.colours[1:3]
     colours = [linear_of_hex(c, field="colours") for c in others]
-    if colours:
+    if colours and not any(p.tints for p in seq.stock.paints):
+        seq.notes.append("The shelf has no transparent paint: the shade colour is left out.")
+    elif colours:
         tint = seq.clear(oklab_of(colours[0]))
         key = seq.plan.key_light
         away = [Station(signed_azimuth(key.azimuth_deg + 180.0), -10, 18)]
@@ -454,22 +551,24 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
         seq.hand("edge_lines", accent)
 
 
-def _weather(seq: StepBuilder, what: What, wash: _Wash | None) -> None:
-    stock = seq.stock
-    if wash is None:
-        return
-    gloss = varnish_of(stock, ("gloss", "satin"))
-    seq.spray("gloss", gloss, GROUND)
-    if wash.paint.kind == "enamel_wash":
-        seq.rest(SPIRIT_OVER_VARNISH_S / 60, "Varnish cures")
-    seq.hand("wash", wash.paint, strength=wash.strength)
-    if what == "vehicle":
+def _wash(seq: StepBuilder, wash: _Wash) -> None:
+    """A wash over gloss, which lets it run and keeps its solvent off the colour."""
+    gloss = seq.varnish(("gloss", "satin"), "under the wash")
+    if gloss:
+        seq.spray("gloss", gloss, GROUND)
         if wash.paint.kind == "enamel_wash":
+            seq.rest(SPIRIT_OVER_VARNISH_S / 60, "Varnish cures")
+    seq.hand("wash", wash.paint, strength=wash.strength)
+
+
+def _wear(seq: StepBuilder, what: What, wash: _Wash | None, dusted: PaintUsed | None) -> None:
+    if what == "vehicle":
+        if wash and wash.paint.kind == "enamel_wash":
             seq.hand("streaks", wash.paint, strength=0.7)
-        chip = _nearest(stock, lambda p: p.hides and p.tone < 30, _grey(0.3), "dark")
+        chip = _nearest(seq.stock, lambda p: p.hides and p.tone < 30, _grey(0.3), "dark")
         seq.hand("chips", chip)
-    if what == "terrain":
-        seq.hand("dry_brush", _pale(stock), strength=DRY_BRUSH)
+    if dusted:
+        seq.hand("dry_brush", dusted, strength=DRY_BRUSH)
 
 
 def _pale(stock: Stock) -> PaintUsed:

@@ -61,8 +61,8 @@ def _climb(pools: Pools) -> list[Open]:
             _ways((BASE, EVERY, WIDE, LIGHT), ROUNDS),
             (0, 1, 2),
         ),
-        Open(pools.opaque(3), _ways((LIGHT, HIGH), OR_NONE), (0, 1, 2, 3)),
-        Open(pools.opaque(4), _ways((HIGH, TOP), OR_NONE), EVERYWHERE),
+        Open(pools.lights(3), _ways((LIGHT, HIGH), OR_NONE), (0, 1, 2, 3)),
+        Open(pools.lights(4), _ways((HIGH, TOP), OR_NONE), EVERYWHERE),
         *_fade(pools),
         *_glaze(pools),
         *_shade(pools),
@@ -89,8 +89,8 @@ def _glaze(pools: Pools) -> list[Open]:
 def _span(pools: Pools) -> list[Open]:
     return [
         Open(pools.opaque(MIDDLE, paints=3), _ways((BASE,), (2, 3, 4, 6)), (2,), "ground"),
-        Open(pools.opaque(3), _ways((LIGHT, HIGH), OR_NONE), (2, 3)),
-        Open(pools.opaque(4), _ways((HIGH, TOP), OR_NONE), (2, 3, 4)),
+        Open(pools.lights(3), _ways((LIGHT, HIGH), OR_NONE), (2, 3)),
+        Open(pools.lights(4), _ways((HIGH, TOP), OR_NONE), (2, 3, 4)),
         Open(pools.opaque(0), _ways((BELOW,), OR_NONE), EVERYWHERE),
         *_fade(pools),
         *_glaze(pools),

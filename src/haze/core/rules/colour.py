@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
 
@@ -15,13 +16,14 @@ from haze.core.onpiece.facts import Facts
 from haze.core.plan.coat import Coat
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at, fresh_id, ground_under, inserted, replaced
-from haze.core.plan.mix import LONGEST_NAME, Mix
+from haze.core.plan.mix import MOST_DROPS, Mix
 from haze.core.plan.paint import PaintUsed
 from haze.core.rules.rule import LADDER_TASKS, Finding, Rule, is_varnish, sprayed_done
 from haze.core.spray.constants import PAINTS
 
 WHITE_FROM, DARK_BELOW, SPECKY_STEP = 80.0, 35.0, 45.0  # L*
 HUE_TURNS_DEG, HUE_CHROMA, DULLED = 8.0, 0.05, 0.65
+GREY_CHROMA = 0.03  # OKLab; a grey or an off-white has no colour to lose
 TOO_HIGH: dict[str, float] = {"rung": 24.0, "light": 45.0}  # L* between two of them
 
 
@@ -168,11 +170,11 @@ def mix_between(plan: Plan, step: str, stock: Stock) -> Plan:
             f"{low.paint.name} and {high.paint.name} do not mix.", field="paint"
         )
     identity = fresh_id(plan, "between")
-    mix = _half_way(low.paint, high.paint)
+    mix = _half_way(low.mix, high.mix)
     rung = high.mixed_as(mix).model_copy(
         update={
             "id": identity,
-            "name": f"{low.paint.name} and {high.paint.name}"[:LONGEST_NAME],
+            "name": mix.name,
             "stations": [
                 s.model_copy(update={"id": f"{identity}-{n}"})
                 for n, s in enumerate(high.stations, start=1)
@@ -182,32 +184,49 @@ def mix_between(plan: Plan, step: str, stock: Stock) -> Plan:
     return inserted(plan, at, rung)
 
 
-def _half_way(low: PaintUsed, high: PaintUsed) -> Mix:
-    """One drop of the darker and those of the lighter paint that land nearest to half way."""
+def _half_way(low: Mix, high: Mix) -> Mix:
+    """The darker mix once and the lighter so often that both land nearest to half way."""
     goal = 0.5 * (low.tone + high.tone)
-    mixes = [Mix.of((low, 1), (high, drops)) for drops in range(1, 9)]
-    return min(mixes, key=lambda mix: abs(mix.tone - goal))
+    mixes = [_together(low, high, times) for times in range(1, 9)]
+    fitting = [mix for mix in mixes if max(d for _, d in mix.parts) <= MOST_DROPS] or mixes[:1]
+    return min(fitting, key=lambda mix: abs(mix.tone - goal))
+
+
+def _together(low: Mix, high: Mix, times: int) -> Mix:
+    drops = Counter({paint.id: count for paint, count in low.parts})
+    drops.update({paint.id: count * times for paint, count in high.parts})
+    paints = {paint.id: paint for paint in (*low.paints, *high.paints)}
+    return Mix.of(*((paints[identity], count) for identity, count in drops.items())).most_first()
 
 
 STEP_TOO_HIGH = Rule("step_too_high", step_too_high, mix_between)
 
 
 def chalky(plan: Plan, facts: Facts) -> Iterator[Finding]:
-    """A highlight that white has robbed of its colour."""
+    """A highlight that white has robbed of its colour.
+
+    It is judged by the colour that was asked for, or by the strongest rung below it; a gradient
+    that was asked for ends where it was asked to.
+    """
+    asked = plan.asked.colours if plan.asked else ()
+    if len(asked) > 1:
+        return
     rungs = [c for _, c in sprayed_done(plan) if c.task == "rung"]
     for n, coat in enumerate(rungs):
         if not n:
             continue
         below = max(rungs[:n], key=lambda c: float(c.mix.lch[1]))
-        chalk = chalk_of(coat.mix.rgb, middle=below.mix.rgb)
-        if chalk <= CHALK_WARNS:
+        middle = linear_of_hex(asked[0]) if asked else below.mix.rgb
+        chalk = chalk_of(coat.mix.rgb, middle=middle)
+        if chalk <= CHALK_WARNS or oklch_of(middle)[1] < GREY_CHROMA:
             continue
         yield Finding(
             "chalky",
             coat.id,
             "mind",
-            f"{coat.name} is chalky: {chalk:.0%} of the colour of {below.name} is lost, more "
-            "than its lightness costs. Lighten with a light paint of the same hue.",
+            f"{coat.name} is chalky: {chalk:.0%} of the colour "
+            f"{'you asked for' if asked else f'of {below.name}'} is lost, more than its "
+            "lightness costs. Lighten with a light paint of the same hue.",
             "Take a light paint of its hue",
         )
 

@@ -8,10 +8,13 @@ import numpy as np
 
 from haze.core.drafting.coats import drafted
 from haze.core.drafting.stock import Stock, pick
+from haze.core.drafting.targets import wanted_colours
+from haze.core.film.srgb import linear_of_hex, tone_of_rgb
 from haze.core.onpiece.facts import Facts
 from haze.core.plan.coat import MOST_STATIONS, StationAt
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at, ground_under, index_of, inserted, replaced
+from haze.core.rules.colour import DARK_BELOW, WHITE_FROM
 from haze.core.rules.rule import LADDER_TASKS, Finding, Rule, is_varnish, sprayed_done, steps_done
 
 HIDDEN_SHARE = 0.01
@@ -33,9 +36,9 @@ def nobody_sees(plan: Plan, facts: Facts) -> Iterator[Finding]:
             or (step.kind == "spray" and step.task == "prime")
         ):
             continue
-        shown = facts.shown(i)
-        if shown >= HIDDEN_SHARE:
+        if facts.shown(i) >= HIDDEN_SHARE or _bridges(plan, facts, i):
             continue
+        shown = facts.shown(i)
         yield Finding(
             "nobody_sees",
             step.id,
@@ -44,6 +47,19 @@ def nobody_sees(plan: Plan, facts: Facts) -> Iterator[Finding]:
             "Leave it out, or make what comes after thinner.",
             "Switch it off",
         )
+
+
+def _bridges(plan: Plan, facts: Facts, place: int) -> bool:
+    """Whether a light coat lies under a white that would speck without it."""
+    after = [c for i, c in sprayed_done(plan) if i > place and c.task in LADDER_TASKS]
+    own = plan.coats[place]
+    return (
+        own.kind == "spray"
+        and own.task in LADDER_TASKS
+        and bool(after)
+        and after[0].mix.tone >= WHITE_FROM
+        and tone_of_rgb(facts.below(place)) <= DARK_BELOW
+    )
 
 
 def switch_off(plan: Plan, step: str, stock: Stock) -> Plan:
@@ -62,6 +78,7 @@ def highlight_sinks(plan: Plan, facts: Facts) -> Iterator[Finding]:
         return
     top = facts.light >= np.percentile(facts.light, HIGHLIGHT)
     reached = float(facts.lightness(lights[-1] + 1)[top].mean())
+    asked = asked_light(plan)
     for i, step in steps_done(plan):
         tint = step.kind == "spray" and step.task in ("tint", "veil", "wash")
         if i < lights[-1] or not (tint or step.washes):
@@ -70,6 +87,8 @@ def highlight_sinks(plan: Plan, facts: Facts) -> Iterator[Finding]:
         veil = step.kind == "spray" and step.task == "veil"
         if before - after < (VEIL_SINKS_BY if veil else SINKS_BY) or after > 0.85 * reached:
             continue
+        if asked is not None and after >= asked - SINKS_BY:
+            continue  # it was laid too bright on purpose, to end where it was asked to
         yield Finding(
             "highlight_sinks",
             step.id,
@@ -78,6 +97,20 @@ def highlight_sinks(plan: Plan, facts: Facts) -> Iterator[Finding]:
             "longer what the light wants. Lay it thinner, or go lighter before it.",
             "Lay it thinner",
         )
+
+
+def asked_light(plan: Plan) -> float | None:
+    """L* the highlight was asked to end at; None for a plan without an asked colour.
+
+    Parameters
+    ----------
+    plan : its gradient may run from dark to light along another way than the light
+    """
+    if plan.asked is None:
+        return None
+    wanted = wanted_colours(np.stack([linear_of_hex(c) for c in plan.asked.colours]))
+    tones = [tone_of_rgb(rgb) for rgb in wanted]
+    return tones[-1] if plan.asked.along == "light" else min(tones)
 
 
 def thinner_tint(plan: Plan, step: str, stock: Stock) -> Plan:

@@ -31,6 +31,7 @@ from haze.service.day.document import (
     Segment,
 )
 from haze.service.day.lanes import Group, copies_words, part_of_step, wish_for
+from haze.service.forms.sentences import listed
 
 WORTH_MIN = 0.75  # a shorter pause is not shown
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
@@ -384,7 +385,7 @@ def _shared(laid: LaidDay) -> Iterator[str]:
         saved = sum(task.setup_min + RINSE_S / 60 - e.setup_min for e in cup[1:])
         drops = ml_to_drops(CUP_REST_ML + TRIAL_ML, drop_ul=ADDITIVE_DROP_UL) * (len(cup) - 1)
         yield (
-            f"{laid.from_plan(cup[0]).words} serves {_list(names)}: {saved:.0f} min and "
+            f"{laid.from_plan(cup[0]).words} serves {listed(names)}: {saved:.0f} min and "
             f"{drops:.0f} drops saved."
         )
 
@@ -396,7 +397,3 @@ def _notes(laid: LaidDay) -> Iterator[str]:
             f"{what} on {name} comes {minutes:.0f} min later than it should; no order was found "
             "that keeps it."
         )
-
-
-def _list(names: Sequence[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from haze.core.errors import CancelledError, HazeError
 from haze.core.plan.schools import SCHOOLS, Schools
+from haze.service.forms.sentences import listed
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.sequence import StartBody, StartedOut, started
 from haze.service.shelf.shelf import Shelf
@@ -113,8 +114,4 @@ def why(tried: list[OrderTried], best: int | None) -> str:
     if abs(more) >= MORE_MINUTES:
         amount = f"{abs(round(more / 5) * 5):.0f} min {'more' if more > 0 else 'less'}"
         reasons.append(f"takes {amount} of hands")
-    return f"{one.name} suits this shelf best: it {_listed(reasons)}."
-
-
-def _listed(parts: list[str]) -> str:
-    return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
+    return f"{one.name} suits this shelf best: it {listed(reasons)}."

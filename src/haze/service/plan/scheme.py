@@ -47,6 +47,8 @@ class SchemeIn(Strict):
     colours: Annotated[list[Hex], Field(min_length=1, max_length=3)]
     gradient: bool = False
     along: Along = "light"
+    wash: bool = False
+    worn: bool = False
     order: Literal["climb", "descend", "veil", "span", "hue_ground"] = "climb"
     ground: Literal["two_tone", "three_tone", "hue"] = "three_tone"
     light: str = Field(default="shoulder", max_length=40)
@@ -140,6 +142,8 @@ def scheme(given: SchemeIn, plan: Plan, on: OnPiece, shelf: Shelf) -> SchemeOut:
         colours=given.colours,
         gradient=given.gradient,
         along=given.along,
+        wash=given.wash,
+        worn=given.worn,
     )
     found = started(body, on, shelf, lambda *_: True)
     return SchemeOut(

@@ -1,12 +1,10 @@
-"""Starting: a plan on a mesh, and one more coat for a plan."""
+"""Starting: a bare plan on a mesh, and one more coat for a plan."""
 
 from __future__ import annotations
 
-from typing import TypeVar
-
 from pydantic import Field
 
-from haze.core.drafting.coats import draft_coat, first_coats, usual_stations
+from haze.core.drafting.coats import draft_coat, usual_stations
 from haze.core.drafting.recipes import Cup
 from haze.core.drafting.stock import Stock
 from haze.core.errors import NothingFitsError
@@ -16,8 +14,8 @@ from haze.core.plan.base import Digest, Name
 from haze.core.plan.coat import Aim, Coat
 from haze.core.plan.document import MOST_COATS, Plan
 from haze.core.plan.edits import ground_under
-from haze.core.plan.lights import MOST_LIGHTS, KeyLight, Light
-from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
+from haze.core.plan.lights import MOST_LIGHTS, Light
+from haze.core.plan.paint import PaintUsed, ThinnerUsed
 from haze.core.plan.piece import MOST_PARTS, BlockedSector, Copies, Height, Part, Piece, Room
 from haze.core.plan.roles import TaskName
 from haze.core.plan.schools import Schools
@@ -44,28 +42,22 @@ class NewPlan(Strict):
     lights: list[Light] | None = Field(default=None, max_length=MOST_LIGHTS)
 
 
-T = TypeVar("T", PaintUsed, ThinnerUsed, AirbrushUsed)
+def bare_plan(db: Database, new: NewPlan) -> Plan:
+    """A plan without a step, by the default schools, with the first airbrush of the shelf.
 
-
-def _pick(rows: list[T], identity: str, what: str) -> T:
-    for row in rows:
-        if row.id == identity:
-            return row
-    if rows:
-        return rows[0]
-    raise NothingFitsError(f"There is no {what} on the shelf; add one first.", field=what)
-
-
-def start(db: Database, new: NewPlan) -> PlanView:
-    """A plan of four coats on a stored mesh, by the default schools."""
-    have = shelf_of(db)
-    schools, room = Schools(), Room()
-    lights = list(preset(schools.light).lights if new.lights is None else new.lights)
-    airbrush = _pick(have.airbrushes, starter.FIRST_AIRBRUSH, "airbrush")
-    paints = {
-        role: _pick(have.paints, identity, "paint")
-        for role, identity in starter.FIRST_PAINTS.items()
-    }
+    Raises
+    ------
+    NothingFitsError
+        Nobody owns an airbrush.
+    """
+    airbrushes = shelf_of(db).airbrushes
+    airbrush = next((a for a in airbrushes if a.id == starter.FIRST_AIRBRUSH), None)
+    if not airbrushes:
+        raise NothingFitsError(
+            "There is no airbrush yet: add one under Equipment on the shelf first.",
+            field="airbrush",
+        )
+    schools = Schools()
     piece = Piece(
         mesh=new.mesh,
         name=new.name,
@@ -76,24 +68,21 @@ def start(db: Database, new: NewPlan) -> PlanView:
         parts=new.parts,
         blocked=[HANDLE],
     )
-    plan = Plan(
+    lights = preset(schools.light).lights if new.lights is None else new.lights
+    return Plan(
         name=new.name,
         schools=schools,
         piece=piece,
-        lights=lights,
-        airbrush=airbrush,
-        room=room,
-        coats=first_coats(
-            paints,
-            thinner=_pick(have.thinners, starter.FIRST_THINNER, "thinner"),
-            airbrush=airbrush,
-            room=room,
-            schools=schools,
-            light=next((light for light in lights if light.kind == "key"), KeyLight()),
-            surface=piece.surface,
-        ),
+        lights=list(lights),
+        airbrush=airbrush or airbrushes[0],
+        room=Room(),
+        coats=[],
     )
-    return plans.add(db, plan, what="Started")
+
+
+def start(db: Database, new: NewPlan) -> PlanView:
+    """A plan on a stored mesh, without a step."""
+    return plans.add(db, bare_plan(db, new), what="Started")
 
 
 class NewCoatBody(Strict):

@@ -11,7 +11,7 @@ import { usePlan } from '@/stores/plan';
 import AddStep from './AddStep.vue';
 import ComparePriming from './ComparePriming.vue';
 import LadderDrawer from '@/colour/LadderDrawer.vue';
-import StartSequence from './StartSequence.vue';
+import SchemeDialog from '@/plan/scheme/SchemeDialog.vue';
 
 const store = usePlan();
 const adding = ref(false);
@@ -108,7 +108,7 @@ function switchOff(): void {
     </footer>
     <AddStep v-model="adding" />
     <LadderDrawer v-model="laddering" />
-    <StartSequence v-model="starting" />
+    <SchemeDialog v-model="starting" />
     <ComparePriming v-model="priming" />
   </div>
 </template>

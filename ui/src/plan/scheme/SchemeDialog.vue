@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from 'element-plus';
+import { ElButton, ElDialog } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 
 import {
@@ -9,69 +9,30 @@ import {
   takePicture,
   type JobView,
   type OrdersOut,
-  type Plan,
   type Schools,
   type StartedOut,
   preparing,
 } from '@/api/client';
 import { FRESH, SCHOOLS } from '@/craft.generated';
 import { followJob, stopJob } from '@/api/follow-job';
-import ColourField from '@/fields/ColourField.vue';
 import PictureCard from '@/displays/PictureCard.vue';
 import { decimals, duration, issues } from '@/displays/format';
 import WorkBar from '@/displays/WorkBar.vue';
 import { usePlan } from '@/stores/plan';
 
-import { PLACES_ALONG, WAYS, type Along } from './gradient';
+import { asking, AS_PLANNED, freshAnswers, litBy } from './answers';
 import LandedChips from './LandedChips.vue';
 import OrdersTable from './OrdersTable.vue';
+import SchemeAnswers from './SchemeAnswers.vue';
 import ChoiceField from '@/fields/ChoiceField.vue';
 
-/** Three answers give a whole sequence; two schools of it stand side by side on the piece. */
+/** A whole sequence from a few answers; two schools of it stand side by side on the piece. */
 const open = defineModel<boolean>({ required: true });
 const store = usePlan();
 
-const WHATS = [
-  { id: 'figure', label: 'A figure' },
-  { id: 'bust', label: 'A bust' },
-  { id: 'vehicle', label: 'A vehicle' },
-  { id: 'terrain', label: 'Terrain' },
-] as const;
-const what = ref<(typeof WHATS)[number]['id']>('figure');
-const preset = ref('as_planned');
-const presets = ref<{ id: string; name: string; words: string }[]>([]);
-const colours = ref(['#4b5a35']);
-const lights = computed(() => [
-  { id: 'as_planned', label: 'As planned under Light' },
-  ...presets.value.map((p) => ({ id: p.id, label: p.name, more: p.words })),
-]);
+const answers = ref(freshAnswers(AS_PLANNED));
 const orders = ref<OrdersOut | null>(null);
-const meant = ref<'one' | 'gradient'>('one');
-const gradient = computed(() => meant.value === 'gradient');
-const along = ref<Along>('light');
-const labels = computed(() => {
-  if (!gradient.value) return ['Colour', 'Shade', 'Accent'];
-  const [start, middle, end] = PLACES_ALONG[along.value];
-  return colours.value.length === 2 ? [start, end] : [start, middle, end];
-});
-watch(meant, () => {
-  if (gradient.value && colours.value.length < 2) colours.value = [...colours.value, '#e0a818'];
-});
-watch([meant, along, colours, what, preset], () => (orders.value = null));
-const least = computed(() => (gradient.value ? 2 : 1));
-const more = computed(() => {
-  if (gradient.value) return 'Add one between';
-  return colours.value.length === 1 ? 'Add a shade' : 'Add an accent';
-});
-function addColour(): void {
-  const [first, ...rest] = colours.value;
-  if (gradient.value) colours.value = [first!, '#a8622a', ...rest];
-  else colours.value = [...colours.value, colours.value.length === 1 ? '#33506e' : '#e6d7ae'];
-}
-function dropColour(): void {
-  const [first, , last] = colours.value;
-  colours.value = gradient.value && last ? [first!, last] : colours.value.slice(0, -1);
-}
+watch(answers, () => (orders.value = null));
 
 type Row = 'order' | 'ground' | 'pressure' | 'cup';
 const ROWS: { id: Row; label: string }[] = [
@@ -111,32 +72,10 @@ watch(open, async (now) => {
     // it only takes longer
     api.POST('/api/start/ahead', { body: { plan: store.plan } }).catch(() => undefined);
   }
-  if (store.plan && store.plan.piece.groundwork !== 'none') what.value = 'terrain';
-  if (!presets.value.length) {
-    try {
-      presets.value = (await take(api.GET('/api/light/presets'))).presets;
-    } catch {
-      presets.value = [];
-    }
+  if (store.plan && store.plan.piece.groundwork !== 'none') {
+    answers.value = { ...answers.value, what: 'terrain' };
   }
 });
-/** The plan under the light that was answered. */
-async function litBy(plan: Plan): Promise<Plan> {
-  if (preset.value === 'as_planned') return plan;
-  const body = { plan, preset: preset.value };
-  const { lights } = await take(api.POST('/api/light/preset', { body }));
-  return { ...plan, lights };
-}
-function asking(plan: Plan, schools: Schools) {
-  return {
-    plan,
-    schools,
-    what: what.value,
-    colours: colours.value,
-    gradient: gradient.value,
-    along: along.value,
-  };
-}
 async function fill(column: Column): Promise<void> {
   const plan = store.plan;
   if (!plan) return;
@@ -144,12 +83,9 @@ async function fill(column: Column): Promise<void> {
   column.busy = true;
   column.problem = '';
   try {
-    const lit = await litBy(plan);
-    const job = await take(
-      api.POST('/api/start', {
-        body: asking(lit, column.schools),
-      }),
-    );
+    const lit = await litBy(plan, answers.value.light);
+    const body = asking(lit, answers.value, column.schools);
+    const job = await take(api.POST('/api/start', { body }));
     const done = await followJob(job, (view) => (column.job = view), signal);
     if (!done) return stopJob(job.id);
     const found = await take(
@@ -188,7 +124,8 @@ async function tryOrders(): Promise<void> {
   orders.value = null;
   ordersProblem.value = '';
   try {
-    const body = asking(await litBy(plan), columns.value[0]!.schools);
+    const lit = await litBy(plan, answers.value.light);
+    const body = asking(lit, answers.value, columns.value[0]!.schools);
     const job = await take(api.POST('/api/start/orders', { body }));
     ordersJob.value = job;
     const done = await followJob(job, (view) => (ordersJob.value = view), signal);
@@ -234,34 +171,8 @@ onBeforeUnmount(() => turn.abort());
   <ElDialog v-model="open" title="Scheme" width="940px" top="3vh" append-to-body>
     <div class="start" data-test="start-sequence">
       <div class="asked">
-        <ChoiceField v-model="what" label="1. What is it?" :choices="[...WHATS]" />
-        <ChoiceField v-model="preset" label="2. What light?" :choices="lights" />
-        <div class="meant">
-          <span class="small">3. What colour?</span>
-          <ElRadioGroup v-model="meant" aria-label="What the colours are">
-            <ElRadioButton value="one">One colour</ElRadioButton>
-            <ElRadioButton value="gradient">A gradient</ElRadioButton>
-          </ElRadioGroup>
-          <ChoiceField
-            v-if="gradient"
-            v-model="along"
-            label="What the gradient follows"
-            hide-label
-            :choices="WAYS"
-          />
-        </div>
-        <div class="colours">
-          <ColourField
-            v-for="(c, i) in colours"
-            :key="i"
-            :label="labels[i]!"
-            :model-value="c"
-            @update:model-value="(v) => (colours = colours.map((o, j) => (j === i ? v : o)))"
-          />
-        </div>
+        <SchemeAnswers v-model="answers" on-plan />
         <div class="buttons">
-          <ElButton :disabled="colours.length >= 3" @click="addColour">{{ more }}</ElButton>
-          <ElButton v-if="colours.length > least" @click="dropColour">Remove</ElButton>
           <span class="push" />
           <ElButton data-test="orders" :disabled="!!ordersJob" @click="tryOrders">
             Compare orders
@@ -340,36 +251,16 @@ onBeforeUnmount(() => turn.abort());
 }
 .asked {
   display: grid;
-  grid-template-columns: 160px 230px minmax(0, 1fr);
-  gap: 10px 14px;
-  align-items: start;
-}
-.colours {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 8px;
+  gap: 10px;
 }
 .buttons {
-  grid-column: 1 / -1;
   display: flex;
   gap: 8px;
 }
 .push {
   flex: 1;
 }
-.meant {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 2px 8px;
-  justify-items: start;
-}
-.meant > span {
-  grid-column: 1 / -1;
-}
-.asked .colours {
-  grid-column: 1 / -1;
-}
-.columns {
+.asked .columns {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 20px;
