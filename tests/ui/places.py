@@ -124,8 +124,7 @@ def notebook(page: Page) -> None:
 
 def stand_in(page: Page) -> None:
     press("stand-in-ball")(page)
-    press("take-stand-in")(page)
-    page.get_by_alt_text("The mesh with z up").wait_for()
+    page.get_by_test_id("make").wait_for()
 
 
 def sequence(page: Page) -> None:
@@ -197,7 +196,7 @@ CUP_MENU = button("More for this cup")
 PLACES = (
     Place("Plans", *PLANS),
     Place("New plan", *PLANS, button("New plan")),
-    Place("New plan, which way is up", *PLANS, button("New plan"), stand_in),
+    Place("New plan, size and colours", *PLANS, button("New plan"), stand_in),
     Place("Plan a day", *PLANS, press("several")),
     Place("Trash of plans", *PLANS, button("Trash (")),
     Place("A file comes in", *PLANS, file_in),

@@ -58,7 +58,8 @@ def test_how_far_a_plan_ends_from_what_was_asked(lantern: Plan, on_lantern: OnPi
     assert apart is not None
     assert close.mean < 12 < apart.mean
     assert close.share > 0.3 > apart.share
-    assert f"{close.share:.0%} of the front ends within ΔE 8" in close.words
+    assert f"Close to what you asked on {close.share:.0%} of the front" in close.words
+    assert apart.words.endswith("the rest is darker.")
     everywhere = off_colour(on_lantern, far, cyan)
     assert everywhere.min() > 15
     assert np.median(off_colour(on_lantern, near, own)) < np.median(everywhere)

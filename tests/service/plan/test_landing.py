@@ -30,7 +30,8 @@ def test_a_plan_of_one_colour_lands_on_it(lantern: Plan, on_lantern: OnPiece) ->
     assert told.light_delta_e < 3
     assert told.delta_e < 3
     assert told.middle_spread < 3
-    assert told.words.startswith("The half light ends ΔE ")
+    assert told.words.startswith("The half light ends ")
+    assert f"(ΔE {told.delta_e:.1f})" in told.words
     cyan = linear_of_hex("#12e0ff")
     far = landing(plan, on_lantern, all_over(cyan), best_mix(cyan, stock))
     assert far.delta_e > 20

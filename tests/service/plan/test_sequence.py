@@ -11,7 +11,7 @@ from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.schools import Schools
 from haze.service.piece.onpiece import OnPiece
 from haze.service.plan.findings import look_over
-from haze.service.plan.sequence import StartBody, started
+from haze.service.plan.sequence import StartBody, started, tidied
 from haze.service.plan.whole import worked_out
 from haze.service.shelf.shelf import Shelf
 from helpers import going, stopping
@@ -139,9 +139,8 @@ def test_what_would_not_show_is_taken_out_and_said(plan: Plan, on: OnPiece, shel
     buried = plan.model_copy(update={"coats": [first, rest[0], *plan.coats[1:]]}, deep=True)
     buried.coats[1] = rest[0].model_copy(update={"id": "under", "name": "Buried"})
     cover = buried.sprayed[0].model_copy(update={"id": "over", "task": "cover"}, deep=True)
-    cover.stations = [
-        s.model_copy(update={"id": f"over-{n}", "passes": 12}) for n, s in enumerate(cover.stations)
-    ]
+    twelve = [s.model_copy(update={"passes": 12}) for s in cover.stations]
+    cover.stations = [s.model_copy(update={"id": f"over-{n}"}) for n, s in enumerate(twelve)]
     buried.coats.insert(2, cover)
     done, notes = tidied(buried, on, shelf.stock)
     assert "under" not in [step.id for step in done.coats]

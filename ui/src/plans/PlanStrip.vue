@@ -56,7 +56,7 @@ function lastSession(): void {
       <span class="words">
         <span class="title">{{ plan.name }}</span>
         <span class="small"
-          >{{ plan.copies === 1 ? 'one' : plan.copies }} × {{ plan.piece }} ·
+          >{{ plan.piece }} · {{ plan.copies }} {{ plan.copies === 1 ? 'copy' : 'copies' }} ·
           {{ plan.school }}</span
         >
         <span class="film" aria-hidden="true">

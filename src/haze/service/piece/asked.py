@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from pydantic import BaseModel
 
-from haze.core.arrays import Array, Floats, Longs
+from haze.core.arrays import Array, Floats, Longs, Mask
 from haze.core.drafting.targets import wanted_at
 from haze.core.film.difference import ciede2000, lab_of
 from haze.core.film.skin import seen
@@ -15,6 +15,8 @@ from haze.core.plan.document import Along, Asked, Plan
 from haze.service.piece.onpiece import EVERYWHERE, OnPiece
 
 NEAR = 8.0  # ΔE00 up to which a place is as asked (judged)
+NEARLY_ALL = 0.97  # of the front; the rest is not worth a word
+TELLING = 3.0  # CIELAB units that say how a colour is off
 AXES = {"across": 0, "height": 2}  # of the piece
 ENDS = (0.05, 0.95)  # of the surface, between which a gradient runs
 
@@ -81,14 +83,27 @@ def off_colour_of(on: OnPiece, plan: Plan) -> OffColour | None:
     if not show.any():
         return None
     ended = seen(on.sampled_skins(plan, len(plan.coats))[-1]).T
-    off = _apart(ended, wanted_on(on, plan, plan.asked, where))[show]
+    wanted = wanted_on(on, plan, plan.asked, where)
+    off = _apart(ended, wanted)[show]
     mean, share = float(off.mean()), float((off <= NEAR).mean())
-    place = "its light" if plan.asked.along == "light" else "its place"
-    words = (
-        f"{share:.0%} of the front ends within ΔE {NEAR:g} of the colour asked for {place}; "
-        f"ΔE {mean:.1f} in the mean."
+    words = f"Close to what you asked on {share:.0%} of the front"
+    if share < NEARLY_ALL:
+        words += f"; the rest is {_how_off(ended[show], wanted[show], off > NEAR)}"
+    return OffColour(mean=mean, share=share, words=f"{words}.")
+
+
+def _how_off(ended: Floats, wanted: Floats, off: Mask) -> str:
+    """In a word how the places that are off differ: in lightness, in strength, or in hue."""
+    lightness, *ab = (lab_of(np.clip(ended[off], 0, 1)) - lab_of(wanted[off])).mean(axis=0)
+    own, asked = (
+        np.hypot(*lab_of(np.clip(rgb[off], 0, 1))[:, 1:].T).mean() for rgb in (ended, wanted)
     )
-    return OffColour(mean=mean, share=share, words=words)
+    stronger = float(own - asked)
+    if abs(lightness) >= max(abs(stronger), TELLING):
+        return "lighter" if lightness > 0 else "darker"
+    if abs(stronger) >= TELLING:
+        return "stronger in colour" if stronger > 0 else "duller"
+    return "of another hue" if np.hypot(*ab) >= TELLING else "a little off"
 
 
 def _apart(ended: Floats, wanted: Floats) -> Floats:

@@ -26,6 +26,7 @@ GREY = 0.035  # OKLab chroma below which a colour has none to keep
 FAR = 6.5  # ΔE00 from which it is said what the shelf lacks
 LEAST_CHROMA, CHROMA_COST = 0.8, 10.0
 CHALKY = 0.65  # of the asked chroma: lights below it read as chalk (judged)
+WORTH_A_WORD = 1.0  # ΔE00 by which another way must be nearer to be named
 KEPT_LITTLE = 0.7  # of the asked chroma: below it is said too
 FEWEST = 12  # places a median is taken of
 
@@ -175,13 +176,19 @@ def _ends_words(start: float, end: float) -> str:
     return f" Its ends lie ΔE {start:.1f} and {end:.1f} off."
 
 
+def _closeness(away: float) -> str:
+    """How near a ΔE00 is, as one would say it (judged)."""
+    near = ((2.0, "as you asked"), (5.0, "close to what you asked"), (10.0, "near what you asked"))
+    return next((words for most, words in near if away <= most), "off what you asked")
+
+
 def _words(
     away: float, best: float | None, kept: float | None, light: float | None, *, lit: bool
 ) -> str:
     where = "half light" if lit else "middle"
-    text = f"The {where} ends ΔE {away:.1f} from the asked colour"
-    if best is not None:
-        text += f"; your shelf can do {best:.1f} in a thick mix"
+    text = f"The {where} ends {_closeness(away)} (ΔE {away:.1f})"
+    if best is not None and best < away - WORTH_A_WORD:
+        text += f"; a thick mix of your paints comes to {best:.1f}"
     if kept is not None:
         text += f". It keeps {min(kept, 1.0):.0%} of its strength"
     if lit and light is not None and light < CHALKY:

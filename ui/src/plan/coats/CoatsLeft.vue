@@ -62,7 +62,7 @@ function switchOff(): void {
     </header>
     <p v-if="!store.plan.coats.length" class="note">
       No steps yet. Add the ground first: it covers everything. Or let “Scheme” work out a whole
-      sequence from three answers.
+      sequence.
     </p>
     <div class="spring" />
     <FilmColumn

@@ -134,7 +134,7 @@ function recolour(at: number, value: string): void {
 <style scoped>
 .answers {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
   gap: 10px 14px;
   align-items: end;
 }
@@ -146,6 +146,7 @@ function recolour(at: number, value: string): void {
 .meant :deep(.choice) {
   flex: 1 1 190px;
 }
+.meant,
 .colours,
 .buttons {
   grid-column: 1 / -1;

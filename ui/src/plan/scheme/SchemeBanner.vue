@@ -35,7 +35,7 @@ const doing = computed(() => work.value?.doing ?? 'Getting the piece ready');
   grid-template-columns: minmax(0, 1fr) auto auto;
   align-items: center;
   gap: 12px;
-  margin: 0 0 10px;
+  margin: 0 12px 10px;
   padding: 8px 14px;
   border-radius: var(--round);
   background: var(--sheet);
