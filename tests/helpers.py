@@ -21,15 +21,22 @@ from haze.core.plan.piece import Piece
 from haze.core.spray.model import Outcome
 from haze.service.bench import Bench
 from haze.service.plan.scheme import PaintGiven
+from haze.service.shelf import starter
 from haze.service.work.jobs import Jobs, JobView
+from haze.store import shelf as rows
 
 MESH = "0" * 64
 WAIT_S = 300.0  # far more than anything takes, on a machine that is busy with other things
 
 
 def coarse(folder: Path, *, ahead: bool = True) -> Bench:
-    """A bench whose pieces have few points and are soon worked out."""
-    return Bench(folder, ahead=ahead, detail=COARSE)
+    """A bench with the example shelf, whose pieces have few points and are soon worked out."""
+    bench = Bench(folder, ahead=ahead, detail=COARSE)
+    with bench.db.atomic() as tx:
+        if not rows.paints(tx) and not rows.trashed_paints(tx):
+            for paint in starter.PAINTS:
+                rows.put_paint(tx, paint)
+    return bench
 
 
 def going(_: float, __: str) -> bool:

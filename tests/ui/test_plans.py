@@ -44,13 +44,16 @@ def test_an_own_mesh_becomes_a_plan(page: Page, empty: Server, tmp_path: Path) -
     expect(page.get_by_role("textbox", name="Height")).to_have_value("40")
 
 
-def test_a_figure_in_dark_red_is_laid_out_in_five_presses(page: Page, empty: Server) -> None:
+def test_a_figure_in_dark_red_is_laid_out_in_six_presses(page: Page, empty: Server) -> None:
     page.goto(empty.address)
     page.get_by_role("button", name="New plan").click()
     page.get_by_test_id("stand-in-warden").click()
     expect(page.get_by_test_id("guess")).to_contain_text("to its highest point this is 46 mm tall")
     page.get_by_role("radiogroup", name="Usual size").get_by_text("28 mm figure").click()
     expect(page.get_by_role("textbox", name="Height")).to_have_value("40.2")
+    # nothing was ever put on this shelf: one press lays out made-up paints
+    page.get_by_test_id("bare-shelf").get_by_test_id("example").click()
+    expect(page.get_by_test_id("bare-shelf")).to_have_count(0)
     page.get_by_role("textbox", name="Colour").fill("#8e1f24")
     page.get_by_test_id("make").click()
     # the piece can be looked at while its coats are worked out, and then they are there

@@ -8,9 +8,11 @@ import threading
 import pytest
 from flask.testing import FlaskClient
 
+from begun import begun
 from haze.core.plan.document import Plan
 from haze.service.bench import Bench
 from haze.service.piece.cache import PieceCache
+from haze.service.plan.start import NewPlan
 from haze.service.work.jobs import Report
 from helpers import WAIT_S, done, ended, going, taken
 
@@ -18,12 +20,11 @@ TODAY = "2026-11-28"
 
 
 @pytest.fixture
-def cold(client: FlaskClient, cone_stl: bytes) -> dict:
+def cold(client: FlaskClient, bench: Bench, cone_stl: bytes) -> dict:
     """A plan whose piece is not worked out."""
     mesh = taken(client, cone_stl, name="cone.stl")
-    made = client.post("/api/plans", json={"mesh": mesh["id"], "name": "Cone", "height_mm": 25})
-    assert made.status_code == 201
-    return made.json
+    made = begun(bench.db, NewPlan(mesh=mesh["id"], name="Cone", height_mm=25))
+    return made.model_dump(mode="json")
 
 
 def asked(client: FlaskClient, plan: dict) -> dict[str, object]:

@@ -8,6 +8,7 @@ from haze.demo.stand_ins import stand_in
 from haze.service.plan import plans
 from haze.service.plan.plans import PlanView
 from haze.service.plan.start import NewPlan, start
+from haze.service.shelf import starter
 from haze.service.shelf.shelf import shelf_of
 from haze.store import shelf
 from haze.store.connection import Database
@@ -34,7 +35,8 @@ def load_shelf(db: Database) -> None:
             return
         for row in club:
             shelf.put_paint(tx, row)
-        extra = known - {row.id for row in club}
+        # the example shelf gives way to the club's; what is the painter's own stays
+        extra = (known & {row.id for row in starter.PAINTS}) - {row.id for row in club}
         if extra:
             shelf.set_paints_trashed(tx, sorted(extra), trashed=True)
 

@@ -51,7 +51,7 @@ from haze.service.plan.priming import (
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
 from haze.service.shelf import shelf as shelves
-from haze.service.shelf.shelf import Shelf, fill, shelf_of
+from haze.service.shelf.shelf import Shelf, equip, shelf_of
 from haze.service.work.jobs import Jobs, JobView, NotReadyError, Report
 from haze.service.work.memo import Memo
 from haze.service.work.news import News
@@ -91,7 +91,7 @@ class Bench:
         self.folder = folder
         self._ahead = ahead
         self.db = Database(folder)
-        fill(self.db)
+        equip(self.db)
         self.jobs = Jobs(self.db.translated)
         self.incoming = folder / "incoming"
         kept_in = folder / ("cache" if detail == FINE else "cache-coarse")

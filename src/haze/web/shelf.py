@@ -99,6 +99,10 @@ def _keep_shelf(api: APIBlueprint, bench: Bench) -> None:
     def empty_shelf_trash() -> ShelfScreen:
         return shelves.empty_trash(db)
 
+    @api.post("/shelf/example", responses={200: ShelfScreen})
+    def add_example() -> ShelfScreen:
+        return shelves.add_example(db)
+
     @api.post("/shelf/undo", responses={200: ShelfScreen})
     def undo_on_shelf() -> ShelfScreen:
         return shelves.undo(db)

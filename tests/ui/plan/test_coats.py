@@ -314,3 +314,17 @@ def test_a_mask_over_everything_but_a_part_is_laid_and_taken_off_by_keys(
     dialog.get_by_role("button", name=re.compile("^Add over")).click()
     expect(dialog).to_be_hidden()
     expect(chosen(page, "Over what")).to_contain_text("everything but base")
+
+
+def test_how_a_coat_is_sprayed_stands_under_the_piece(page: Page, demo: Server) -> None:
+    open_demo(page, demo)
+    select_coat(page, 2)
+    recipe = page.get_by_test_id("recipe")
+    expect(recipe).to_contain_text("thinner + paint")
+    for unit in ("psi", "bar", "mm", "away", "round", "then wait"):
+        expect(recipe).to_contain_text(unit)
+    select_coat(page, 1)
+    expect(recipe).to_contain_text("9 sides")
+    # a step by hand has none
+    select_coat(page, 7)
+    expect(recipe).to_have_count(0)

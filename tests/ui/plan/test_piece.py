@@ -63,7 +63,7 @@ def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None
     parts = page.get_by_test_id("parts")
     expect(parts).to_contain_text("can be reached")
     count = draws(page)
-    choose(page, "Plinth: attached or off", "off")
+    choose(page, "Plinth: attached or off", "painted on its own")
     wait_for_draw(page, count)
     name = page.get_by_label("Name of Plinth")
     name.fill("Foot")

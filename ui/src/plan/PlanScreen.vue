@@ -23,6 +23,7 @@ import DayStep from '@/plan/day/DayStep.vue';
 import LightStep from '@/plan/light/LightStep.vue';
 import PieceStep from '@/plan/piece/PieceStep.vue';
 import SchemeBanner from '@/plan/scheme/SchemeBanner.vue';
+import RecipeStrip from '@/plan/coats/RecipeStrip.vue';
 import SamplePlate from '@/plan/coats/SamplePlate.vue';
 import PictureWays from '@/plan/picture/PictureWays.vue';
 import { useAnswers } from '@/plan/use-answers';
@@ -191,6 +192,7 @@ function thisSideShows(): void {
             :view="() => view?.view() ?? HOME"
           />
         </template>
+        <RecipeStrip v-if="step === 'coats'" />
         <SamplePlate
           v-if="step === 'coats' && store.samples.length"
           @mix="(colour) => solver?.mix?.(colour)"

@@ -117,6 +117,9 @@ const put = computed(() =>
 function emptyTrash(): Promise<void> {
   return attempt(() => take(api.DELETE('/api/shelf/trash')));
 }
+function addExample(): Promise<void> {
+  return attempt(() => take(api.POST('/api/shelf/example')));
+}
 const undo = (): Promise<void> => attempt(() => take(api.POST('/api/shelf/undo')));
 const redo = (): Promise<void> => attempt(() => take(api.POST('/api/shelf/redo')));
 const settings = useSettings();
@@ -133,7 +136,9 @@ useKeys(
   <div class="shelf">
     <header>
       <h1>Shelf</h1>
-      <ElButton type="primary" @click="add">Add a paint</ElButton>
+      <ElButton :type="data?.chips.length ? 'primary' : 'default'" @click="add">
+        Add a paint
+      </ElButton>
       <ElButton data-test="shelf-mix" @click="mixing = true"> Match a colour </ElButton>
       <ElButton data-test="files" @click="files = true"> Import / export </ElButton>
       <ElButton data-test="gear" @click="gear = true"> Equipment </ElButton>
@@ -229,9 +234,17 @@ useKeys(
         </ElButton>
       </li>
     </ul>
-    <p v-if="data && !data.chips.length" class="note">
-      The shelf is empty. Add a paint, or import a list under “Import / export”.
-    </p>
+    <section v-if="data && !data.chips.length" class="first" data-test="first-shelf">
+      <h2>No paints yet</h2>
+      <p>
+        Mixes, coats and schemes are worked out from the paints you own. Import a list or add them
+        one by one; or look around with made-up ones, and replace them later.
+      </p>
+      <div>
+        <ElButton type="primary" @click="files = true">Import a list</ElButton>
+        <ElButton data-test="example" @click="addExample">Start with an example shelf</ElButton>
+      </div>
+    </section>
     <p v-else-if="data && !shown.length" class="note">
       No paint fits. Take a word or a choice away.
     </p>
@@ -252,6 +265,19 @@ useKeys(
 </template>
 
 <style scoped>
+.first {
+  display: grid;
+  gap: 12px;
+  max-width: 620px;
+  padding: 24px 28px;
+  border-radius: var(--round);
+  background: var(--sheet);
+}
+.first div {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
 .shelf {
   height: 100%;
   overflow-y: auto;

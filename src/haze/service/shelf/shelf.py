@@ -104,13 +104,11 @@ class BulkChange(Strict):
     ml_left: Millilitres | None = None
 
 
-def fill(db: Database) -> None:
-    """Put the starter shelf into a data folder that has none."""
+def equip(db: Database) -> None:
+    """Put the usual equipment into a data folder that has none: no paint, that is the painter's."""
     with db.atomic() as tx:
         if shelf.paints(tx) or shelf.airbrushes(tx) or shelf.trashed_paints(tx):
             return
-        for paint in starter.PAINTS:
-            shelf.put_paint(tx, paint)
         for thinner in starter.THINNERS:
             shelf.put_thinner(tx, thinner)
         for airbrush in starter.AIRBRUSHES:
@@ -228,6 +226,23 @@ def redo(db: Database) -> ShelfScreen:
     """Do the change again that was undone last."""
     with _stepping(), db.atomic() as tx:
         shelf_steps.redo(tx)
+    return screen(db)
+
+
+def add_example(db: Database) -> ShelfScreen:
+    """The example shelf beside what is there; `NothingToDoError` when all of it is."""
+    with step(db, "Example shelf added") as tx:
+        known = {row.id for row in (*shelf.paints(tx), *shelf.trashed_paints(tx))}
+        names = {key_of(row.maker, row.name) for row in shelf.paints(tx)}
+        new = [
+            row
+            for row in starter.PAINTS
+            if row.id not in known and key_of(row.maker, row.name) not in names
+        ]
+        if not new:
+            raise NothingToDoError("The example shelf is here already. Nothing was changed.")
+        for row in new:
+            shelf.put_paint(tx, row)
     return screen(db)
 
 

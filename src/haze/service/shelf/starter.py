@@ -1,4 +1,4 @@
-"""The shelf a new data folder starts with: made-up paints, thinners and airbrushes."""
+"""What a new data folder starts with: usual equipment; made-up paints only for who asks."""
 
 from __future__ import annotations
 

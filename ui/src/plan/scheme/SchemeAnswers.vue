@@ -2,7 +2,7 @@
 import { ElButton, ElCheckbox, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { computed, onMounted, ref } from 'vue';
 
-import { api, take } from '@/api/client';
+import { api, sentence, take } from '@/api/client';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import ColourField from '@/fields/ColourField.vue';
 import { useShelf } from '@/stores/shelf';
@@ -17,8 +17,23 @@ const MOST = 3;
 const OFFERED = 24;
 const shelf = useShelf();
 const presets = ref<{ id: string; name: string; words: string }[]>([]);
+/** Whether there is nothing on the shelf to work a scheme out from. */
+const bare = ref(false);
+const problem = ref('');
+async function addExample(): Promise<void> {
+  try {
+    await take(api.POST('/api/shelf/example'));
+    await shelf.reload();
+    bare.value = false;
+  } catch (error) {
+    problem.value = sentence(error);
+  }
+}
 onMounted(async () => {
-  shelf.load().catch(() => undefined);
+  shelf.load().then(
+    () => (bare.value = !shelf.shelf.paints.length),
+    () => undefined,
+  );
   const found = await take(api.GET('/api/light/presets')).catch(() => null);
   presets.value = found?.presets ?? [];
 });
@@ -100,6 +115,11 @@ function recolour(at: number, value: string): void {
         @update:model-value="(along) => say({ along })"
       />
     </div>
+    <p v-if="bare" class="note bare" role="status" data-test="bare-shelf">
+      {{ problem || 'Your shelf has no paints yet, and coats are worked out from them.' }}
+      <RouterLink to="/shelf">Add your own</RouterLink> or
+      <ElButton text data-test="example" @click="addExample">Start with an example shelf</ElButton>
+    </p>
     <div class="colours">
       <ColourField
         v-for="(c, i) in said.colours"
@@ -146,6 +166,7 @@ function recolour(at: number, value: string): void {
 .meant :deep(.choice) {
   flex: 1 1 190px;
 }
+.bare,
 .meant,
 .colours,
 .buttons {
