@@ -59,7 +59,10 @@ def test_a_figure_in_dark_red_is_laid_out_in_six_presses(page: Page, empty: Serv
     # the piece can be looked at while its coats are worked out, and then they are there
     page.locator("[data-test=piece][data-drawn]").wait_for()
     expect(page.get_by_test_id("layer-4")).to_be_visible()
-    expect(page.get_by_test_id("scheme")).to_have_count(0)
+    notes = page.get_by_test_id("scheme")
+    expect(notes).to_contain_text("would not show under the colour")
+    notes.get_by_role("button", name="Close").click()
+    expect(notes).to_have_count(0)
     expect(page.get_by_test_id("saved")).to_have_text("saved")
     # nobody asked for a wash, and what Haze laid out does not warn about itself
     steps = page.get_by_role("navigation", name="Steps in working order")

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 
-import { api, sentence, take, type JobView, type Plan, type StartedOut } from '@/api/client';
+import { api, sentence, take, type JobView, type Plan } from '@/api/client';
 import { followJob, stopJob } from '@/api/follow-job';
 import { asking, litBy, type Answers } from '@/plan/scheme/answers';
 
@@ -13,6 +13,8 @@ export const useScheme = defineStore('scheme', () => {
   const of = ref('');
   const job = shallowRef<JobView | null>(null);
   const problem = ref('');
+  /** What Haze did on its own, and what the shelf lacks; shown until it is closed. */
+  const notes = ref<string[]>([]);
   let turn = new AbortController();
 
   /** Work out the coats of a bare plan and put them on it. */
@@ -23,6 +25,7 @@ export const useScheme = defineStore('scheme', () => {
     of.value = id;
     job.value = null;
     problem.value = '';
+    notes.value = [];
     try {
       const lit = await litBy(plan, answers.light);
       if (signal.aborted) return;
@@ -31,8 +34,11 @@ export const useScheme = defineStore('scheme', () => {
         return void stopJob(started.id);
       }
       const path = { job_id: started.id };
-      await use(id, await take(api.GET('/api/start/{job_id}', { params: { path } })));
-      if (!signal.aborted) dismiss();
+      const found = await take(api.GET('/api/start/{job_id}', { params: { path } }));
+      await use(id, found.plan);
+      if (signal.aborted) return;
+      notes.value = found.notes;
+      if (!notes.value.length) dismiss();
     } catch (error) {
       if (!signal.aborted) problem.value = sentence(error);
     } finally {
@@ -40,19 +46,20 @@ export const useScheme = defineStore('scheme', () => {
     }
   }
   /** Put what was found on the plan, unless somebody gave it steps meanwhile. */
-  async function use(id: string, { plan: found }: StartedOut): Promise<void> {
-    const { coats, asked, lights } = found;
+  async function use(id: string, found: Plan): Promise<void> {
+    const { coats, asked, lights, silenced } = found;
+    const laid = { coats, asked, lights, silenced };
     const open = usePlan();
     if (open.id === id && open.plan) {
       if (open.plan.coats.length) return;
-      await open.replace('Scheme', { ...open.plan, coats, asked, lights });
+      await open.replace('Scheme', { ...open.plan, ...laid });
       open.selectCoat(coats.length);
       return;
     }
     const path = { plan_id: id };
     const { version, plan } = await take(api.GET('/api/plans/{plan_id}', { params: { path } }));
     if (plan.coats.length) return;
-    const body = { version, what: 'Scheme', plan: { ...plan, coats, asked, lights } };
+    const body = { version, what: 'Scheme', plan: { ...plan, ...laid } };
     await take(api.PUT('/api/plans/{plan_id}', { params: { path }, body }));
   }
   function stop(): void {
@@ -62,7 +69,8 @@ export const useScheme = defineStore('scheme', () => {
   function dismiss(): void {
     of.value = '';
     problem.value = '';
+    notes.value = [];
   }
 
-  return { of, job, problem, begin, stop, dismiss };
+  return { of, job, problem, notes, begin, stop, dismiss };
 });

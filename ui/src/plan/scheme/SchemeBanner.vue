@@ -6,7 +6,7 @@ import { preparing } from '@/api/client';
 import WorkBar from '@/displays/WorkBar.vue';
 import { useScheme } from '@/stores/scheme';
 
-/** How far the scheme of this plan is, or why there is none. */
+/** How far the scheme of this plan is, what is to be said of it, or why there is none. */
 const props = defineProps<{ plan: string }>();
 const scheme = useScheme();
 const mine = computed(() => !!props.plan && scheme.of === props.plan);
@@ -18,6 +18,11 @@ const doing = computed(() => work.value?.doing ?? 'Getting the piece ready');
   <div v-if="mine" class="banner no-print" data-test="scheme">
     <template v-if="scheme.problem">
       <p role="alert">{{ scheme.problem }}</p>
+      <RouterLink to="/shelf">Open the shelf</RouterLink>
+      <ElButton text @click="scheme.dismiss()">Close</ElButton>
+    </template>
+    <template v-else-if="scheme.notes.length">
+      <p role="status" data-test="scheme-notes">{{ scheme.notes.join(' ') }}</p>
       <RouterLink to="/shelf">Open the shelf</RouterLink>
       <ElButton text @click="scheme.dismiss()">Close</ElButton>
     </template>
