@@ -137,7 +137,7 @@ def test_nearness_counts_area_and_sides() -> None:
     assert near.mean == pytest.approx((0 + 20 + 8) / 4)
     assert near.show_share == pytest.approx(0.5)
     assert near.share == pytest.approx(3 / 4)
-    assert within_words(near).startswith("Within 8 L* of the light you drew on 50% of the show")
+    assert within_words(near).startswith("Within 8 L* of the light you drew on 50% of the front")
 
 
 def test_the_step_that_costs_most_is_named() -> None:
