@@ -95,7 +95,7 @@ def test_a_plan_without_a_light_coat_is_compared_with_its_schools_ground(
 
 def test_a_shelf_that_cannot_stand_in_says_what_it_lacks(plan: Plan, on: OnPiece) -> None:
     bare = plan.model_copy(update={"coats": []})
-    with pytest.raises(HazeError, match="dark primer; add one first"):
+    with pytest.raises(HazeError, match="no dark primer and no dark paint"):
         compared(bare, on)
 
 
