@@ -96,7 +96,9 @@ const minds = computed<Partial<Record<StepId, number>>>(() => ({
         {{ s.label }}
         <span v-if="minds[s.id]" class="mind" :title="issues(minds[s.id] ?? 0)"
           >{{ minds[s.id]
-          }}<span class="visually-hidden"> {{ minds[s.id] === 1 ? 'issue' : 'issues' }}</span></span
+          }}<span class="visually-hidden">
+            {{ minds[s.id] === 1 ? ' issue' : ' issues' }}</span
+          ></span
         >
       </RouterLink>
       <svg :viewBox="`0 0 ${100 * steps.length} 20`" preserveAspectRatio="none" aria-hidden="true">

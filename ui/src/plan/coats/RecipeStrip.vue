@@ -58,13 +58,17 @@ const figures = computed<Figure[]>(() => {
 </script>
 
 <template>
-  <div v-if="figures.length" class="strip" aria-label="How it is sprayed" data-test="recipe">
-    <FigureRow :figures="figures" />
+  <div class="strip" role="group" aria-label="How it is sprayed" data-test="recipe">
+    <FigureRow v-if="figures.length" :figures="figures" />
+    <p v-else-if="store.hand" class="small">By hand: see beside the piece.</p>
+    <p v-else-if="!store.after" class="small">Nothing is sprayed yet.</p>
   </div>
 </template>
 
 <style scoped>
+/* as high for every step: the piece above it keeps its size */
 .strip {
+  min-height: 72px;
   margin: 0 10px;
   padding: 7px 14px 8px;
   border-radius: 8px;
@@ -78,6 +82,7 @@ const figures = computed<Figure[]>(() => {
 }
 .strip :deep(.figures > div) {
   flex: 0 1 auto;
+  min-width: 46px;
 }
 .strip :deep(dt) {
   font-size: var(--f12);
