@@ -140,6 +140,21 @@ def test_on_a_small_shelf_paints_stand_in_and_it_is_said(stock: Stock) -> None:
     assert not {"matt", "satin", "gloss"} & set(tasks(found.plan))
 
 
+def test_wash_and_wear_that_cannot_be_are_left_out_and_said(stock: Stock) -> None:
+    few = only(stock, "Deep Weed", "Wrack Green", "Bilge Wash")
+    found = begun(by({}), replace(WASHED, worn=True), few)
+    assert not {"wash", "dry_brush"} & set(tasks(found.plan))
+    notes = " ".join(found.notes)
+    assert "Bilge Wash would lift the colour" in notes
+    assert "no pale paint to dry-brush with" in notes
+    pale = only(stock, "Wrack Green", "Slate", "Spring Slick")
+    dark = pale.paints[0].model_copy(update={"id": "d", "name": "Dusk", "masstone": "#5b5f63"})
+    fleet = replace(pale, paints=(*pale.paints, dark))
+    vehicle = begun(by({}), replace(GREEN, what="vehicle", worn=True), fleet)
+    assert "chips" not in tasks(vehicle.plan)
+    assert any("no dark paint for chips" in note for note in vehicle.notes)
+
+
 def test_one_red_is_no_ground_and_no_light(stock: Stock) -> None:
     red = stock.paints[0].model_copy(
         update={"id": "red", "name": "Red", "kind": "airbrush_acrylic", "masstone": "#8e1f24"}

@@ -58,6 +58,7 @@ FINISH_OF: dict[str, TaskName] = {
     "vehicle": "satin",
     "terrain": "matt",
 }
+SHIELDS: tuple[Finish, ...] = ("gloss", "satin")  # what a spirit wash does not get through
 VARNISHES: dict[str, tuple[Finish, ...]] = {
     "matt": ("matt", "ultra_matt", "satin"),
     "satin": ("satin", "matt", "gloss"),
@@ -314,9 +315,7 @@ def start_sequence(
         sealer = seq.varnish(("matt", "satin", "ultra_matt", "gloss"), "to seal the groundwork")
         if sealer:
             seq.spray("seal", sealer, GROUND)
-    wash = _wash_for(main, stock, sites.rough) if answers.wash else None
-    if answers.wash and not wash:
-        seq.notes.append("The shelf has no wash and no ink: the recesses get none.")
+    wash = _asked_wash(seq, main, sites.rough) if answers.wash else None
     finish = FINISH_OF[answers.what]
     dusted = _pale(stock) if answers.worn and answers.what != "vehicle" else None
     order = plan.schools.order
@@ -418,6 +417,22 @@ def _wash_for(main: Array, stock: Stock, places: Places) -> _Wash | None:
     steps = np.arange(WASH_STRENGTH, LEAST_WASH, -0.01)
     strong = next((float(s) for s in steps if moves(paint, float(s)) <= WASH_MOVES), LEAST_WASH)
     return _Wash(paint, round(strong, 2))
+
+
+def _asked_wash(seq: StepBuilder, main: Array, places: Places) -> _Wash | None:
+    """The wash that was asked for; a note where the shelf has none, or nothing to keep it off."""
+    wash = _wash_for(main, seq.stock, places)
+    if wash is None:
+        seq.notes.append("The shelf has no wash and no ink: the recesses get none.")
+        return None
+    shields = any(p.kind == "varnish" and p.finish in SHIELDS for p in seq.stock.paints)
+    if wash.paint.kind == "enamel_wash" and not shields:
+        seq.notes.append(
+            f"{wash.paint.name} would lift the colour without gloss or satin varnish under it: it "
+            "is left out."
+        )
+        return None
+    return wash
 
 
 def _wash_notes(wash: _Wash | None, main: Array) -> list[str]:
@@ -553,7 +568,7 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
 
 def _wash(seq: StepBuilder, wash: _Wash) -> None:
     """A wash over gloss, which lets it run and keeps its solvent off the colour."""
-    gloss = seq.varnish(("gloss", "satin"), "under the wash")
+    gloss = seq.varnish(SHIELDS, "under the wash")
     if gloss:
         seq.spray("gloss", gloss, GROUND)
         if wash.paint.kind == "enamel_wash":
@@ -565,13 +580,19 @@ def _wear(seq: StepBuilder, what: What, wash: _Wash | None, dusted: PaintUsed | 
     if what == "vehicle":
         if wash and wash.paint.kind == "enamel_wash":
             seq.hand("streaks", wash.paint, strength=0.7)
-        chip = _nearest(seq.stock, lambda p: p.hides and p.tone < 30, _grey(0.3), "dark")
-        seq.hand("chips", chip)
-    if dusted:
+        dark = [p for p in seq.stock.paints if p.hides and p.tone < 30]
+        if dark:
+            seq.hand("chips", min(dark, key=lambda p: (_off(p, _grey(0.3)), p.name)))
+        else:
+            seq.notes.append("The shelf has no dark paint for chips: they are left out.")
+    elif dusted:
         seq.hand("dry_brush", dusted, strength=DRY_BRUSH)
+    else:
+        seq.notes.append("The shelf has no pale paint to dry-brush with: edges stay as they are.")
 
 
-def _pale(stock: Stock) -> PaintUsed:
-    """What edges of stone are dry-brushed with."""
+def _pale(stock: Stock) -> PaintUsed | None:
+    """What edges are dry-brushed with; None without a pale paint."""
     warm = np.array([0.85, 0.01, 0.03])
-    return _nearest(stock, lambda p: p.hides and p.tone > 65, warm, "pale")
+    pale = [p for p in stock.paints if p.hides and p.tone > 65]
+    return min(pale, key=lambda p: (_off(p, warm), p.name), default=None)

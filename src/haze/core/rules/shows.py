@@ -36,9 +36,9 @@ def nobody_sees(plan: Plan, facts: Facts) -> Iterator[Finding]:
             or (step.kind == "spray" and step.task == "prime")
         ):
             continue
-        if facts.shown(i) >= HIDDEN_SHARE or _bridges(plan, facts, i):
-            continue
         shown = facts.shown(i)
+        if shown >= HIDDEN_SHARE or _bridges(plan, facts, i):
+            continue
         yield Finding(
             "nobody_sees",
             step.id,
