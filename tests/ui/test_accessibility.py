@@ -16,13 +16,13 @@ pytestmark = pytest.mark.browser
 def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fresh: Server) -> None:
     open_demo(page, fresh)
     title = page.locator(".el-tour__title")
-    expect(title).to_have_text("Five words, in working order")
+    expect(title).to_have_text("Six words, in working order")
     # it does not follow to a screen that has none of its stops
     page.keyboard.press("6")
     expect(page.get_by_test_id("booth")).to_be_visible()
     expect(title).to_have_count(0)
     page.go_back()
-    expect(title).to_have_text("Five words, in working order")
+    expect(title).to_have_text("Six words, in working order")
     for stop in ("The film", "The piece, as it stands", "Where it is sprayed from", "Looks"):
         page.get_by_role("button", name="Next").click()
         expect(title).to_have_text(re.compile(f"^{stop}"))
@@ -33,7 +33,7 @@ def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fres
     expect(title).to_have_count(0)
     page.keyboard.press("?")
     page.get_by_role("button", name="Take the tour").click()
-    expect(title).to_have_text("Five words, in working order")
+    expect(title).to_have_text("Six words, in working order")
     page.keyboard.press("Escape")
     expect(title).to_have_count(0)
 

@@ -16,8 +16,9 @@ const STOPS = [
   {
     target: '[data-tour="steps"]',
     placement: 'bottom' as const,
-    title: 'Five words, in working order',
-    words: 'Piece, light, coats, cups, day. None has to be finished before the next; keys 1 to 5.',
+    title: 'Six words, in working order',
+    words:
+      'Piece, light, coats, cups, day, booth. None has to be finished before the next; keys 1 to 6.',
   },
   {
     target: '[data-tour="film"]',

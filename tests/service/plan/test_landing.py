@@ -32,9 +32,11 @@ def test_a_plan_of_one_colour_lands_on_it(lantern: Plan, on_lantern: OnPiece) ->
     assert told.middle_spread < 3
     assert told.words.startswith("The half light ends ")
     assert f"(ΔE {told.delta_e:.1f})" in told.words
+    assert "thick mix" not in told.words, "it is close enough already"
     cyan = linear_of_hex("#12e0ff")
     far = landing(plan, on_lantern, all_over(cyan), best_mix(cyan, stock))
     assert far.delta_e > 20
+    assert f"a thick mix of your paints comes to {far.best_delta_e:.1f}" in far.words
     assert far.best_delta_e > 6
     assert any("missing" in note for note in far.notes)
 

@@ -26,6 +26,7 @@ GREY = 0.035  # OKLab chroma below which a colour has none to keep
 FAR = 6.5  # ΔE00 from which it is said what the shelf lacks
 LEAST_CHROMA, CHROMA_COST = 0.8, 10.0
 CHALKY = 0.65  # of the asked chroma: lights below it read as chalk (judged)
+CLOSE = 5.0  # ΔE00 up to which a colour passes for the one that was asked (judged)
 WORTH_A_WORD = 1.0  # ΔE00 by which another way must be nearer to be named
 KEPT_LITTLE = 0.7  # of the asked chroma: below it is said too
 FEWEST = 12  # places a median is taken of
@@ -178,7 +179,11 @@ def _ends_words(start: float, end: float) -> str:
 
 def _closeness(away: float) -> str:
     """How near a ΔE00 is, as one would say it (judged)."""
-    near = ((2.0, "as you asked"), (5.0, "close to what you asked"), (10.0, "near what you asked"))
+    near = (
+        (2.0, "as you asked"),
+        (CLOSE, "close to what you asked"),
+        (10.0, "near what you asked"),
+    )
     return next((words for most, words in near if away <= most), "off what you asked")
 
 
@@ -187,7 +192,7 @@ def _words(
 ) -> str:
     where = "half light" if lit else "middle"
     text = f"The {where} ends {_closeness(away)} (ΔE {away:.1f})"
-    if best is not None and best < away - WORTH_A_WORD:
+    if best is not None and away > CLOSE and best < away - WORTH_A_WORD:
         text += f"; a thick mix of your paints comes to {best:.1f}"
     if kept is not None:
         text += f". It keeps {min(kept, 1.0):.0%} of its strength"

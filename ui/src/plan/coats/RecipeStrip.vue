@@ -7,7 +7,7 @@ import { decimals, duration, length, pressure } from '@/displays/format';
 import { usePlan } from '@/stores/plan';
 import { useSettings } from '@/stores/settings';
 
-/** How the chosen coat is sprayed, in one line: cup, air, distance, rounds from where, wait. */
+/** How the chosen step is done, in one line: cup, air, distance, rounds from where, wait. */
 const store = usePlan();
 const settings = useSettings();
 const NAMES: Record<Role, string> = {
@@ -35,9 +35,21 @@ const rounds = computed<Figure | null>(() => {
     : `${most === 1 ? 'round' : 'rounds'} ${work.stations[0]?.side ?? ''}`;
   return { word: from, value, from: work.rounds };
 });
+/** A step by hand: how strong, and the wait after it. */
+const byHand = computed<Figure[]>(() => {
+  const [step, work] = [store.hand, store.handWorkings];
+  if (!step || !work) return [];
+  const strength = { word: 'strength', value: decimals(step.strength * 100, 0), unit: '%' };
+  const wait = { word: 'then wait', ...split(duration(work.wait_s)), from: 'until the next step' };
+  return [
+    { word: step.role.replaceAll('_', ' '), value: 'By hand', from: work.words },
+    ...(step.paint ? [strength] : []),
+    ...(work.wait_s ? [wait] : []),
+  ];
+});
 const figures = computed<Figure[]>(() => {
   const [coat, work] = [store.coat, store.coatWorkings];
-  if (!coat || !work) return [];
+  if (!coat || !work) return byHand.value;
   const { poured } = work.cup;
   const air = pressure(coat.spray.pressure_psi, settings.values.pressure_unit ?? 'psi');
   const roles = [...new Set(poured.map((p) => NAMES[p.role]))].join(' + ');
@@ -60,7 +72,6 @@ const figures = computed<Figure[]>(() => {
 <template>
   <div class="strip" role="group" aria-label="How it is sprayed" data-test="recipe">
     <FigureRow v-if="figures.length" :figures="figures" />
-    <p v-else-if="store.hand" class="small">By hand: see beside the piece.</p>
     <p v-else-if="!store.after" class="small">Nothing is sprayed yet.</p>
   </div>
 </template>

@@ -260,7 +260,7 @@ onBeforeUnmount(() => turn.abort());
 .push {
   flex: 1;
 }
-.asked .columns {
+.columns {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 20px;
