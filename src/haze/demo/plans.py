@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
+from haze.core.drafting.builder import StepBuilder
 from haze.core.drafting.coats import GROUND, every_side
-from haze.core.drafting.sequence import StepBuilder
 from haze.core.drafting.stock import Stock
 from haze.core.errors import NothingFitsError
 from haze.core.light.stations import Station

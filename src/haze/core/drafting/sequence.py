@@ -7,7 +7,6 @@ and a note says so; refused is only what nothing on the shelf can do.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Literal
@@ -17,29 +16,27 @@ import numpy as np
 from haze.core.arrays import Array, Floats
 from haze.core.day.waits import SPIRIT_OVER_VARNISH_S
 from haze.core.directions import signed_azimuth
-from haze.core.drafting.coats import GROUND, drafted
+from haze.core.drafting.builder import OTHER_CHROMA, StepBuilder, chip_lab, closest, grey, nearest
+from haze.core.drafting.coats import GROUND
 from haze.core.drafting.colouring import GLAZED, ChosenLayer, ColouredRow, Surroundings, coloured
 from haze.core.drafting.recipes import Pass, pass_left
 from haze.core.drafting.sites import BASE, LIGHT, MIDDLE, TOP, Places, Sites
-from haze.core.drafting.stock import Stock, pick
+from haze.core.drafting.stock import Stock
 from haze.core.drafting.targets import wanted_colours
 from haze.core.errors import NothingFitsError
-from haze.core.film.difference import delta_e, hue_turn, lch_of, oklab_of
+from haze.core.film.difference import delta_e, lch_of, oklab_of
 from haze.core.film.finish import SURFACE, Finish, inside_film, outside_film
 from haze.core.film.layering import Later
-from haze.core.film.paint import film_over, swatch_rgb
+from haze.core.film.paint import film_over
 from haze.core.film.skin import add_coat
 from haze.core.film.spectra import rgb_of, spectrum_of_hex, spectrum_of_rgb
 from haze.core.film.srgb import linear_of_hex
 from haze.core.film.words import hue_word
 from haze.core.light.stations import Station
-from haze.core.plan.coat import Aim, HandStep
 from haze.core.plan.document import Along, Asked, Plan
-from haze.core.plan.edits import fresh_id, ground_under
-from haze.core.plan.masks import MaskKind
-from haze.core.plan.mix import Mix
+from haze.core.plan.edits import ground_under
 from haze.core.plan.paint import PaintUsed
-from haze.core.plan.roles import ALL_ROUND, HANDS, HandRole, TaskName
+from haze.core.plan.roles import ALL_ROUND, HANDS, TaskName
 from haze.core.progress import Progress
 
 What = Literal["figure", "bust", "vehicle", "terrain"]
@@ -51,7 +48,6 @@ GREY_CHROMA = 0.05  # OKLab; a mid grey or white of a ground is no colour of its
 DRY_BRUSH = 0.5
 DRY_BRUSH_UM = DRY_BRUSH * HANDS["dry_brush"].film_um
 WASH_MOVES = 2.5  # ΔE00 a wash may move the middle by
-OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 FINISH_OF: dict[str, TaskName] = {
     "figure": "matt",
     "bust": "satin",
@@ -96,189 +92,6 @@ class Answers:
         if not self.gradient:
             return Asked(colours=self.colours[:1])
         return Asked(colours=self.colours, along=self.along)
-
-
-class StepBuilder:
-    """A plan whose steps are laid one on another."""
-
-    def __init__(self, plan: Plan, stock: Stock) -> None:
-        self.plan = plan.model_copy(update={"coats": []}, deep=True)
-        self.stock = stock
-        self.notes: list[str] = []
-
-    @property
-    def ground(self) -> str:
-        """ "#rrggbb" of what the next step goes over."""
-        return ground_under(self.plan, len(self.plan.coats))
-
-    def spray(
-        self,
-        task: TaskName,
-        what: PaintUsed | Mix,
-        stations: Sequence[Station],
-        *,
-        film_um: float | None = None,
-        each_um: float | None = None,
-        aim: Aim | None = None,
-        name: str | None = None,
-    ) -> None:
-        """Lay a sprayed coat of a paint or a mix, called by it when it has no name of its own.
-
-        Parameters
-        ----------
-        task : what the coat is for
-        what : the paint or mix
-        stations : where it is sprayed from
-        film_um : float [µm], dry, to lay; None for the usual one
-        each_um : float [µm], dry, every station is to lay square-on, instead
-        aim : where it goes instead of a sweep; None for one
-        """
-        mix = what if isinstance(what, Mix) else Mix.of((what, 1))
-        coat = drafted(
-            self.plan,
-            self.stock,
-            stem=task,
-            task=task,
-            paint=mix.main,
-            stations=stations,
-            over=self.ground,
-            aim=aim,
-            film_um=film_um,
-            each_um=each_um,
-        )
-        self.plan.coats.append(coat.mixed_as(mix).model_copy(update={"name": name or mix.name}))
-
-    def hand(
-        self,
-        role: HandRole,
-        paint: PaintUsed | None = None,
-        *,
-        strength: float = 0.6,
-        part: str | None = None,
-        aim: Aim | None = None,
-        mask: MaskKind = "tape",
-    ) -> None:
-        """Lay a step by hand.
-
-        Parameters
-        ----------
-        role : which step by hand
-        paint : what is brushed on; None for steps without
-        strength : float [0..1], of the usual film
-        part : identity of the part it is for; None for the whole piece
-        aim : the zone it is graded by, or a mask covers; None for all over
-        mask : what kind of mask
-        """
-        self.plan.coats.append(
-            HandStep(
-                id=fresh_id(self.plan, role.replace("_", "-")),
-                name=paint.name if paint else HANDS[role].label,
-                role=role,
-                paint=paint,
-                strength=strength,
-                part=part,
-                aim=aim,
-                mask=mask,
-            )
-        )
-
-    def clear(self, goal: Array) -> PaintUsed:
-        """The transparent paint nearest to a colour; a note when it is of another hue.
-
-        Parameters
-        ----------
-        goal : (3,) float, OKLab of the colour to come near
-        """
-        paint = _nearest(self.stock, lambda p: p.tints, goal, "transparent paint")
-        if float(np.hypot(*goal[1:])) > OTHER_CHROMA and _turn(_chip(paint), goal) > OTHER_HUE:
-            self.notes.append(
-                f"The shelf has no transparent paint of this hue; taken is {paint.name}. "
-                "Add one for a truer colour."
-            )
-        return paint
-
-    def varnish(self, finishes: Sequence[Finish], use: str) -> PaintUsed | None:
-        """A varnish of the first finish the shelf has; a note when it has none of them.
-
-        Parameters
-        ----------
-        finishes : the one wanted most first
-        use : str, what it is for, as in "to finish with"
-        """
-        found = [p for p in self.stock.paints if p.kind == "varnish" and p.finish in finishes]
-        if not found:
-            self.notes.append(
-                f"The shelf has no {' or '.join(finishes[:2])} varnish {use}; add one, or leave it."
-            )
-        return min(found, key=lambda p: (finishes.index(p.finish), p.name), default=None)
-
-    def ground_paint(
-        self,
-        fits: Callable[[PaintUsed], bool],
-        instead: Callable[[PaintUsed], bool],
-        level: float,
-        missing: str,
-    ) -> PaintUsed | None:
-        """The nearest paint for a ground, or what stands in for it, with a note.
-
-        Parameters
-        ----------
-        fits : whether a paint is right for it
-        instead : whether it may stand in
-        level : float [0..1], OKLab lightness of the grey that is wanted
-        missing : str, what it is, for the note
-        """
-        for allowed in (fits, instead):
-            found = [p for p in self.stock.paints if allowed(p)]
-            if found:
-                paint = min(found, key=lambda p: (_off(p, _grey(level)), p.name))
-                if allowed is instead:
-                    self.notes.append(f"The shelf has no {missing}; {paint.name} stands in for it.")
-                return paint
-        return None
-
-    def rest(self, minutes: float, name: str) -> None:
-        """Leave it alone for a while.
-
-        Parameters
-        ----------
-        minutes : float [min]
-        name : what the rest is called
-        """
-        self.plan.coats.append(
-            HandStep(id=fresh_id(self.plan, "rest"), name=name, role="rest", minutes=minutes)
-        )
-
-
-def _nearest(
-    stock: Stock, fits: Callable[[PaintUsed], bool], goal: Array, missing: str
-) -> PaintUsed:
-    return pick(stock, fits, lambda p: _off(p, goal), missing)
-
-
-def _off(paint: PaintUsed, goal: Array) -> float:
-    own = _chip(paint)
-    apart = float(np.linalg.norm(own - goal))
-    # its film sets how dark and strong a transparent paint is: the hue is what counts
-    return _turn(own, goal) + 0.4 * apart if paint.tints else apart
-
-
-def _chip(paint: PaintUsed) -> Array:
-    """(3,) float: OKLab of what its chip shows."""
-    return oklab_of(np.clip(swatch_rgb(paint.optics), 0, 1))
-
-
-def _turn(one: Array, other: Array) -> float:
-    """How far two OKLab colours lie apart in hue, 0 to 1; greys count as half."""
-    chroma = min(float(np.hypot(*one[1:])), float(np.hypot(*other[1:])))
-    if chroma < 0.02:
-        return 0.5
-    own, wanted = (np.degrees(np.arctan2(c[2], c[1])) for c in (one, other))
-    return abs(float(hue_turn(own, wanted))) / 180.0
-
-
-def _grey(level: float) -> Array:
-    return np.array([level, 0.0, 0.0])
 
 
 def _colours(paint: PaintUsed) -> bool:
@@ -511,7 +324,7 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
     if school == "hue_ground":
         level, chroma, hue = lch_of(main)
         low = np.array([max(0.2, level - 0.25), *_ab(0.8 * chroma, hue)])
-        own = _nearest(stock, lambda p: _colours(p) and p.tone < 55, low, "dark of this hue")
+        own = nearest(stock, lambda p: _colours(p) and p.tone < 55, low, "dark of this hue")
         seq.spray("cover", own, GROUND)
     if school == "three_tone":
         _mid_light(seq)
@@ -520,16 +333,16 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
 
 
 def _is_grey(paint: PaintUsed) -> bool:
-    return float(np.hypot(*_chip(paint)[1:])) < GREY_CHROMA
+    return float(np.hypot(*chip_lab(paint)[1:])) < GREY_CHROMA
 
 
 def _mid_light(seq: StepBuilder) -> None:
     """The mid grey of a three-tone ground; without one the light is left at two tones."""
     mid = [p for p in seq.stock.paints if p.hides and 40 < p.tone < 68 and _is_grey(p)]
-    if not mid:
+    paint = closest(mid, grey(0.62))
+    if paint is None:
         seq.notes.append("The shelf has no mid grey: the light under the colour has two tones.")
         return
-    paint = min(mid, key=lambda p: (_off(p, _grey(0.62)), p.name))
     seq.spray("light", paint, _from_light(seq.plan), film_um=6.0)
 
 
@@ -562,7 +375,7 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
         away = [Station(signed_azimuth(key.azimuth_deg + 180.0), -10, 18)]
         seq.spray("tint", tint, away, film_um=2.0)
     if len(colours) > 1:
-        accent = _nearest(seq.stock, lambda p: p.hides, oklab_of(colours[1]), "opaque paint")
+        accent = nearest(seq.stock, lambda p: p.hides, oklab_of(colours[1]), "opaque paint")
         seq.hand("edge_lines", accent)
 
 
@@ -580,9 +393,9 @@ def _wear(seq: StepBuilder, what: What, wash: _Wash | None, dusted: PaintUsed | 
     if what == "vehicle":
         if wash and wash.paint.kind == "enamel_wash":
             seq.hand("streaks", wash.paint, strength=0.7)
-        dark = [p for p in seq.stock.paints if p.hides and p.tone < 30]
+        dark = closest((p for p in seq.stock.paints if p.hides and p.tone < 30), grey(0.3))
         if dark:
-            seq.hand("chips", min(dark, key=lambda p: (_off(p, _grey(0.3)), p.name)))
+            seq.hand("chips", dark)
         else:
             seq.notes.append("The shelf has no dark paint for chips: they are left out.")
     elif dusted:
@@ -594,5 +407,4 @@ def _wear(seq: StepBuilder, what: What, wash: _Wash | None, dusted: PaintUsed | 
 def _pale(stock: Stock) -> PaintUsed | None:
     """What edges are dry-brushed with; None without a pale paint."""
     warm = np.array([0.85, 0.01, 0.03])
-    pale = [p for p in stock.paints if p.hides and p.tone > 65]
-    return min(pale, key=lambda p: (_off(p, warm), p.name), default=None)
+    return closest((p for p in stock.paints if p.hides and p.tone > 65), warm)
