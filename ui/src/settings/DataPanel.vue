@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core';
 import { ElButton } from 'element-plus';
 import { onMounted, ref, shallowRef } from 'vue';
 
@@ -36,10 +37,24 @@ async function check(): Promise<void> {
     busy.value = false;
   }
 }
-/** The download begins with the click; when it was made is told a moment later. */
-const SOON_MS = 1500;
+/** The download begins with the click and takes as long as it takes: ask until it is noted. */
+const ASK_EACH_MS = 1500;
+const ASK_FOR_MS = 120_000;
+const backingUp = ref<string | null>(null);
+let asking = 0;
+const { pause, resume } = useIntervalFn(
+  async () => {
+    asking += 1;
+    await load();
+    if (data.value?.backed_up_at !== backingUp.value || asking * ASK_EACH_MS > ASK_FOR_MS) pause();
+  },
+  ASK_EACH_MS,
+  { immediate: false },
+);
 function backedUp(): void {
-  setTimeout(() => void load(), SOON_MS);
+  backingUp.value = data.value?.backed_up_at ?? null;
+  asking = 0;
+  resume();
 }
 </script>
 

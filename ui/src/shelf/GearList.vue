@@ -31,7 +31,7 @@ async function attempt(work: () => Promise<ShelfScreenData>): Promise<boolean> {
   problem.value = '';
   try {
     emit('done', await work());
-    void shelf.reload();
+    await shelf.reload();
     return true;
   } catch (error) {
     problem.value = sentence(error);

@@ -51,7 +51,7 @@ const LOW_ML = 4;
 async function load(): Promise<void> {
   try {
     data.value = await take(api.GET('/api/shelf/screen'));
-    void shelf.reload();
+    await shelf.reload();
   } catch (error) {
     problem.value = sentence(error);
   }
@@ -98,7 +98,7 @@ async function attempt(work: () => Promise<ShelfScreenData>): Promise<void> {
   try {
     data.value = await work();
     chosen.value = new Set();
-    void shelf.reload();
+    await shelf.reload();
   } catch (error) {
     problem.value = sentence(error);
   }
