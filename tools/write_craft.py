@@ -175,6 +175,7 @@ TABLES: dict[str, tuple[str, object]] = {
         {"least": LEAST_POINTS, "checked": CHECKED_FROM, "most": MOST_POINTS},
     ),
     "RING": ("{ least: number; most: number }", {"least": LEAST_RING, "most": MOST_RING}),
+    "SHELF_LACKS": ("string", words.SHELF_LACKS),
     "RUNGS": ("[number, number]", [LEAST_RUNGS, MOST_RUNGS]),
 }
 

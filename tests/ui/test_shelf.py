@@ -143,7 +143,7 @@ def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
 def test_an_empty_shelf_offers_a_list_or_made_up_paints(page: Page, empty: Server) -> None:
     page.goto(f"{empty.address}shelf")
     first = page.get_by_test_id("first-shelf")
-    first.get_by_role("button", name="Import a list").click()
+    first.get_by_role("button", name="Import a file").click()
     expect(page.get_by_role("dialog", name="Import / export")).to_be_visible()
     page.keyboard.press("Escape")
     first.get_by_test_id("example").click()
@@ -151,3 +151,67 @@ def test_an_empty_shelf_offers_a_list_or_made_up_paints(page: Page, empty: Serve
     expect(page.get_by_role("button", name="Bilge Black")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(first).to_be_visible()
+
+
+LISTED = [
+    "Rust",
+    "Kelp Green",
+    "Tern White",
+    "Bilge Black",
+    "Harbour Blue Grey",
+    "Rope Buff",
+    "Brass Rail",
+    "Hull Grey Primer",
+    "Quay Matt Varnish",
+    "Lamp Amber Clear",
+]
+SHADES = ("Dark", "Pale", "Dull")
+
+
+def test_ten_paints_are_typed_with_a_press_each(page: Page, empty: Server) -> None:
+    """Of a new shelf: the name tells colour and kind, the maker is remembered."""
+    page.goto(f"{empty.address}shelf")
+    page.get_by_role("button", name="Add a paint").click()
+    editor = page.get_by_test_id("paint-editor")
+    expect(editor.get_by_label("Name", exact=True)).to_be_focused()
+    another = editor.get_by_test_id("another")
+    expect(another).to_be_disabled()
+    page.keyboard.type("Moonlit")
+    expect(editor.get_by_test_id("colour-from")).to_contain_text("says no colour")
+    expect(another).to_be_disabled()
+    editor.get_by_label("Maker").fill("Oddmere")
+    for name in LISTED:
+        editor.get_by_label("Name", exact=True).fill(name)
+        expect(another).to_be_enabled()
+        another.click()
+        expect(editor.get_by_role("status")).to_have_text(f"{name} is on the shelf.")
+        expect(editor.get_by_label("Name", exact=True)).to_be_focused()
+        expect(editor.get_by_label("Name", exact=True)).to_have_value("")
+        expect(editor.get_by_label("Maker")).to_have_value("Oddmere")
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("10 paints")).to_be_visible()
+    page.get_by_text("colour guessed (10)").click()
+    page.get_by_role("button", name="Rust Oddmere").click()
+    editor.get_by_label("Colour", exact=True).fill("#7a3a1c")
+    editor.get_by_label("Name", exact=True).click()
+    editor.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("colour guessed (9)")).to_be_visible()
+    expect(page.get_by_text("9 of 10 paints")).to_be_visible()
+
+
+def test_sixty_paints_are_pasted(page: Page, empty: Server) -> None:
+    """A list out of somebody's notes, three presses; what is not understood is told by line."""
+    lines = [f"{n}. {w} {name}, Oddmere" for n, w in enumerate(SHADES, 1) for name in LISTED]
+    lines += [f"Sea glass {n} #{n:02x}{n:02x}60, Tolvane, ink" for n in range(16, 46)]
+    page.goto(f"{empty.address}shelf")
+    page.get_by_test_id("paste-list").click()
+    paste = page.get_by_test_id("paste")
+    expect(paste.get_by_label("Paints, one a line")).to_be_focused()
+    page.keyboard.insert_text("\n".join([*lines, "Moonlit"]))
+    expect(paste.get_by_test_id("preview")).to_contain_text("60 new, 0 changed, 0 as they are")
+    expect(paste.get_by_label("Lines not understood")).to_contain_text("line 61")
+    paste.get_by_role("button", name="Add 60 paints").click()
+    expect(paste).to_be_hidden()
+    expect(page.get_by_text("60 paints", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("first-shelf")).to_be_visible()

@@ -276,6 +276,8 @@ export const RING: { least: number; most: number } = {
   "most": 40
 };
 
+export const SHELF_LACKS: string = "The shelf has no";
+
 export const RUNGS: [number, number] = [
   2,
   12

@@ -71,9 +71,11 @@ describe('steps', () => {
   });
 
   it('start from a blank paint of their own', () => {
-    const one = blankPaint();
+    const usual = { maker: 'Oddmere', range: '', kind: 'ink', drop_ul: 45 } as const;
+    const one = blankPaint(usual);
     one.name = 'Slate';
-    expect(blankPaint().name).toBe('');
+    expect(blankPaint(usual).name).toBe('');
+    expect(one).toMatchObject({ ...usual, colour_from: 'guessed' });
   });
 });
 

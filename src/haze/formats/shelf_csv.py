@@ -31,6 +31,7 @@ COLUMNS = (
     "over_dark",
     "over_light",
     "swatch_um",
+    "colour_from",
 )
 NEEDED = ("name", "colour")
 NUMBERS = ("ml_left", "drop_ul", "strength", "fluorescent", "swatch_um")

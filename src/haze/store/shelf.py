@@ -13,7 +13,8 @@ from haze.store.connection import MissingError, now
 class PaintRow:
     """A paint on the shelf; `drop_ul` in microlitres, `ml_left` None when nobody counts.
 
-    `over_dark`, `over_light` and `swatch_um` are two swatches, or all None.
+    `over_dark`, `over_light` and `swatch_um` are two swatches, or all None. `colour_from` is
+    "given", or "guessed" from the name.
     """
 
     id: str
@@ -31,6 +32,7 @@ class PaintRow:
     over_dark: str | None = None
     over_light: str | None = None
     swatch_um: float | None = None
+    colour_from: str = "given"
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,16 +68,18 @@ class CompressorRow:
 
 PAINT_COLUMNS = (
     'id, maker, "range", name, kind, masstone, opacity, finish, drop_ul, ml_left, strength, '
-    "fluorescent, over_dark, over_light, swatch_um"
+    "fluorescent, over_dark, over_light, swatch_um, colour_from"
 )
 PUT_PAINT = f"""
 INSERT INTO paint ({PAINT_COLUMNS})
 VALUES (:id, :maker, :range, :name, :kind, :masstone, :opacity, :finish, :drop_ul, :ml_left,
-  :strength, :fluorescent, :over_dark, :over_light, :swatch_um)
+  :strength, :fluorescent, :over_dark, :over_light, :swatch_um,
+  :colour_from)
 ON CONFLICT (id) DO UPDATE SET maker = :maker, "range" = :range, name = :name, kind = :kind,
   masstone = :masstone, opacity = :opacity, finish = :finish, drop_ul = :drop_ul,
   ml_left = :ml_left, strength = :strength, fluorescent = :fluorescent, over_dark = :over_dark,
-  over_light = :over_light, swatch_um = :swatch_um, trashed_at = NULL
+  over_light = :over_light, swatch_um = :swatch_um,
+  colour_from = :colour_from, trashed_at = NULL
 """
 PAINTS = f"SELECT {PAINT_COLUMNS} FROM paint WHERE trashed_at IS NULL ORDER BY name, id"
 TRASHED_PAINTS = f"""

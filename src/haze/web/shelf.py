@@ -9,7 +9,8 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field
 
 from haze.core.plan.base import Identity
-from haze.core.plan.paint import AirbrushUsed
+from haze.core.plan.paint import AirbrushUsed, Maker
+from haze.core.spray.constants import PaintKind
 from haze.service.bench import Bench
 from haze.service.colour.photo import PhotoPick, PickOut, pick_from_photo
 from haze.service.files.upkeep import backup_due
@@ -19,7 +20,7 @@ from haze.service.shelf import files
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.chips import Chip
 from haze.service.shelf.files import ImportPreview
-from haze.service.shelf.paints import PaintOnShelf
+from haze.service.shelf.paints import NamedPaint, PaintOnShelf, named
 from haze.service.shelf.shelf import (
     BulkChange,
     Compressor,
@@ -56,6 +57,19 @@ class GearPath(BaseModel):
     gear_id: str = Field(max_length=64)
 
 
+class NameQuery(BaseModel):
+    name: str = Field(max_length=120)
+
+
+class ListBody(Strict):
+    """A pasted list of paints; `maker` and `kind` hold for lines that name none."""
+
+    text: str = Field(max_length=400_000)
+    maker: Maker = ""
+    kind: PaintKind = "airbrush_acrylic"
+    apply: bool = False
+
+
 class ImportQuery(BaseModel):
     """Without `apply` the file is only looked at."""
 
@@ -82,6 +96,10 @@ def _keep_shelf(api: APIBlueprint, bench: Bench) -> None:
     @api.get("/shelf/screen", responses={200: ShelfScreen})
     def shelf_screen() -> ShelfScreen:
         return shelves.screen(db)
+
+    @api.get("/shelf/named", responses={200: NamedPaint})
+    def named_paint(query: NameQuery) -> NamedPaint:
+        return named(query.name)
 
     @api.put("/shelf/paint", responses={200: Chip})
     def put_paint(body: PaintOnShelf) -> Chip:
@@ -143,6 +161,10 @@ def _bring_in_and_out(api: APIBlueprint, bench: Bench) -> None:
     @api.post("/shelf/csv", responses={200: ImportPreview})
     def import_csv(query: ImportQuery) -> ImportPreview:
         return files.import_csv(db, request.get_data(), apply=query.apply)
+
+    @api.post("/shelf/list", responses={200: ImportPreview})
+    def import_list(body: ListBody) -> ImportPreview:
+        return files.import_list(db, body.text, maker=body.maker, kind=body.kind, apply=body.apply)
 
     @api.post("/shelf/palette", responses={200: ImportPreview})
     def import_palette(query: ImportQuery) -> ImportPreview:

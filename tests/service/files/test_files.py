@@ -564,6 +564,7 @@ def test_a_backup_of_an_older_haze_is_looked_at_and_left_as_it_is(
         for table in ("card_photo", "piece_photo"):
             db.execute(f"ALTER TABLE {table} DROP COLUMN trashed_at")
         db.execute("DROP TABLE written_by")
+        db.execute("ALTER TABLE paint DROP COLUMN colour_from")
         db.execute("DROP INDEX booth_event_untaught")
         db.execute("ALTER TABLE booth_event DROP COLUMN taught")
         db.execute("PRAGMA user_version = 11")

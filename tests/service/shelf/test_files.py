@@ -227,9 +227,9 @@ def test_a_shelf_changed_while_a_table_is_looked_at_is_looked_at_again(
     table = write_rows([{"name": "Chart Red", "colour": "#c01020"}])
     looked, look = [], shelf_files._looked_at
 
-    def meanwhile(db, lines):  # type: ignore[no-untyped-def]
+    def meanwhile(db, lines, usual):  # type: ignore[no-untyped-def]
         looked.append(len(looked))
-        found = look(db, lines)
+        found = look(db, lines, usual)
         if len(looked) == 1:
             red = PaintOnShelf(
                 id="red", name="Chart Red", masstone="#000000", kind="ink", opacity="opaque"
@@ -242,3 +242,53 @@ def test_a_shelf_changed_while_a_table_is_looked_at_is_looked_at_again(
     assert (done.new, done.changed, done.applied) == (0, 1, True)
     assert looked == [0, 1]
     assert names(stocked).count("Chart Red") == 1
+
+
+def pasted(bench: Bench, text: str, *, apply: bool = True) -> shelf_files.ImportPreview:
+    return shelf_files.import_list(
+        bench.db, text, maker="Oddmere", kind="brush_acrylic", apply=apply
+    )
+
+
+def by_name(bench: Bench) -> dict[str, PaintOnShelf]:
+    return {c.paint.name: c.paint for c in shelf.screen(bench.db).chips}
+
+
+def test_a_pasted_list_is_looked_at_and_comes_in_as_one_step(stocked: Bench) -> None:
+    before = names(stocked)
+    text = "Dark Rust\nFresh Kelp #2f5a3c, Tolvane\nKelp Ink Green, 20 ml\nMoonlit\nDark rust\n"
+    look = pasted(stocked, text, apply=False)
+    assert (look.new, look.applied, names(stocked)) == (3, False, before)
+    assert [r.line for r in look.rejected] == [4, 5]
+    assert "no colour" in look.rejected[0].reason
+    pasted(stocked, text)
+    found = by_name(stocked)
+    assert (found["Dark Rust"].maker, found["Dark Rust"].kind) == ("Oddmere", "brush_acrylic")
+    assert found["Dark Rust"].colour_from == "guessed"
+    assert (found["Fresh Kelp"].maker, found["Fresh Kelp"].colour_from) == ("Tolvane", "given")
+    ink = found["Kelp Ink Green"]
+    assert (ink.kind, ink.opacity, ink.ml_left) == ("ink", "semi_transparent", 20)
+    shelf.undo(stocked.db)
+    assert names(stocked) == before
+
+
+def test_a_guess_never_replaces_a_colour_and_one_that_was_set_is_no_guess(stocked: Bench) -> None:
+    pasted(stocked, "Wrack Rust #884422\nDark Rust")
+    before = by_name(stocked)
+    assert pasted(stocked, "Wrack Rust\nDark Rust").same == 2
+    assert by_name(stocked) == before
+    guess = before["Dark Rust"]
+    shelf.put_paint(stocked.db, guess.model_copy(update={"name": "Darker Rust"}))
+    assert by_name(stocked)["Darker Rust"].colour_from == "guessed"
+    shelf.put_paint(stocked.db, guess.model_copy(update={"masstone": "#5a2a18"}))
+    assert by_name(stocked)["Dark Rust"].colour_from == "given"
+    pasted(stocked, "Pale Rust")
+    pasted(stocked, "Pale Rust #cc9977")
+    assert by_name(stocked)["Pale Rust"].colour_from == "given"
+
+
+def test_a_guess_stays_one_in_a_table(stocked: Bench) -> None:
+    pasted(stocked, "Dark Rust")
+    again = shelf_files.import_csv(stocked.db, shelf_files.export_csv(stocked.db), apply=True)
+    assert again.changed == 0
+    assert by_name(stocked)["Dark Rust"].colour_from == "guessed"

@@ -27,6 +27,7 @@ export type ThinnerOnShelf = Schemas['ThinnerOnShelf'];
 export type Compressor = Schemas['Compressor'];
 export type ShelfScreenData = Schemas['ShelfScreen'];
 export type ImportPreview = Schemas['ImportPreview'];
+export type NamedPaint = Schemas['NamedPaint'];
 export type BulkChange = Schemas['BulkChange'];
 export type StrengthOut = Schemas['StrengthOut'];
 export type MixLook = Schemas['MixLook'];

@@ -10,6 +10,7 @@ import {
 } from 'element-plus';
 import { computed, ref, watch } from 'vue';
 
+import AddToShelf from '@/displays/AddToShelf.vue';
 import { api, take, type LadderOut, type RungsOut, type Schools } from '@/api/client';
 import { useJob } from '@/composables/use-job';
 import { BARE, RUNGS, SCHOOLS } from '@/craft.generated';
@@ -218,6 +219,7 @@ const LABELS = computed(() =>
         </div>
         <p v-if="problem || placing.problem.value" class="note" role="alert">
           {{ problem || placing.problem.value }}
+          <AddToShelf :text="problem || placing.problem.value" />
         </p>
         <template v-if="found">
           <p v-if="stale" class="note">This ladder is for the question before; build it again.</p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus';
-import { useId } from 'vue';
+import { ElInput, type InputInstance } from 'element-plus';
+import { ref, useId } from 'vue';
 
 /** A line of text with its label above it, or its label as a name only. */
 withDefaults(
@@ -25,6 +25,8 @@ withDefaults(
 );
 const emit = defineEmits<{ 'update:modelValue': [text: string] }>();
 const id = useId();
+const box = ref<InputInstance>();
+defineExpose({ focus: () => box.value?.focus() });
 </script>
 
 <template>
@@ -32,6 +34,7 @@ const id = useId();
     <label v-if="!hideLabel" :for="id" class="small">{{ label }}</label>
     <ElInput
       :id="id"
+      ref="box"
       :model-value="modelValue"
       :aria-label="hideLabel ? label : undefined"
       :placeholder="placeholder"

@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
+import AddToShelf from '@/displays/AddToShelf.vue';
 import { sentence } from '@/api/client';
 import { useKeys } from '@/composables/use-keys';
 import { useNews } from '@/composables/use-news';
@@ -155,7 +156,7 @@ function thisSideShows(): void {
       >
     </p>
     <p v-else-if="store.problem" class="note stop no-print" role="alert">
-      {{ store.problem }}
+      {{ store.problem }} <AddToShelf :text="store.problem" />
       <ElButton @click="store.recover()">
         {{ store.saving === 'stale' ? 'Take the newer plan' : 'Save again' }}
       </ElButton>

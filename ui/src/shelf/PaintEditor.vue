@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDrawer, ElRadioButton, ElRadioGroup } from 'element-plus';
-import { cloneDeep } from 'lodash-es';
+import { cloneDeep, pick } from 'lodash-es';
 import { computed, ref, watch } from 'vue';
 
-import { api, sentence, take, type Chip, type PaintOnShelf } from '@/api/client';
+import { api, sentence, take, type Chip, type NamedPaint, type PaintOnShelf } from '@/api/client';
 import { FINISHES, OPACITIES, PAINT_KINDS, PASS_UM } from '@/craft.generated';
 import { decimals } from '@/displays/format';
 import { useLatest } from '@/composables/use-latest';
@@ -12,6 +12,7 @@ import NumberField from '@/fields/NumberField.vue';
 import PhotoPick from '@/colour/PhotoPick.vue';
 
 import StrengthTest from './StrengthTest.vue';
+import { freshId, useUsual } from './blank-paint';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import TextField from '@/fields/TextField.vue';
 import { asChoices } from '@/fields/choices';
@@ -19,7 +20,7 @@ import { asChoices } from '@/fields/choices';
 /** One paint: what it is called, what it is, and the colour it has over dark, mid and light. */
 const open = defineModel<boolean>({ required: true });
 const props = defineProps<{ paint: PaintOnShelf }>();
-const emit = defineEmits<{ saved: []; away: [id: string] }>();
+const emit = defineEmits<{ saved: []; another: []; away: [id: string] }>();
 
 const SWATCH_PASSES = 4;
 const filmAs = ref<'passes' | 'um'>('passes');
@@ -27,7 +28,22 @@ const draft = ref<PaintOnShelf>({ ...props.paint });
 const chip = ref<Chip | null>(null);
 const problem = ref('');
 const busy = ref(false);
+const ready = computed(
+  () =>
+    !busy.value &&
+    !asking.value &&
+    draft.value.name.trim() !== '' &&
+    (coloured.value || swatched.value),
+);
 const isNew = computed(() => props.paint.name === '');
+const usual = useUsual();
+const nameField = ref<InstanceType<typeof TextField>>();
+const saved = ref('');
+/** Whether the colour of a new paint is known: set, or guessed from a word of its name. */
+const coloured = ref(false);
+/** Whether the newest name was not looked at yet. */
+const asking = ref(false);
+const kindSaid = ref<PaintOnShelf['kind'] | null>(null);
 
 const looking = useLatest<PaintOnShelf>(
   async (paint) => {
@@ -36,6 +52,41 @@ const looking = useLatest<PaintOnShelf>(
   },
   (error) => (problem.value = sentence(error)),
 );
+const naming = useLatest<string>(
+  async (name) => {
+    const guess = await take(api.GET('/api/shelf/named', { params: { query: { name } } }));
+    asking.value = naming.waits();
+    if (!isNew.value || draft.value.colour_from !== 'guessed') return;
+    coloured.value = guess.colour !== null;
+    if (guess.colour) draft.value.masstone = guess.colour;
+    takeKind(guess);
+    if (guess.finish) draft.value.finish = guess.finish;
+  },
+  (error) => {
+    asking.value = false;
+    problem.value = sentence(error);
+  },
+);
+watch(
+  () => draft.value.name,
+  (name) => {
+    if (!isNew.value || !open.value || !name.trim()) return;
+    asking.value = true;
+    naming.push(name);
+  },
+);
+/** The kind a name says; when it says none any more, the usual one again. */
+function takeKind(guess: NamedPaint): void {
+  if (guess.kind) draft.value.kind = guess.kind;
+  else if (draft.value.kind === kindSaid.value) draft.value.kind = usual.value.kind;
+  if (guess.kind !== kindSaid.value) draft.value.opacity = guess.opacity ?? 'opaque';
+  kindSaid.value = guess.kind;
+}
+function setColour(colour: string): void {
+  draft.value.masstone = colour;
+  draft.value.colour_from = 'given';
+  coloured.value = true;
+}
 watch(
   () => props.paint,
   (paint) => {
@@ -44,6 +95,8 @@ watch(
     filmAs.value = !film || isWhole(film / PASS_UM.value) ? 'passes' : 'um';
     problem.value = '';
     chip.value = null;
+    coloured.value = paint.name !== '';
+    kindSaid.value = null;
   },
   { immediate: true },
 );
@@ -81,23 +134,33 @@ function isWhole(count: number): boolean {
   return Math.abs(count - Math.round(count)) < 1e-6;
 }
 
-async function save(): Promise<void> {
+async function save(another = false): Promise<void> {
   busy.value = true;
   problem.value = '';
   try {
     const paint = { ...draft.value, name: draft.value.name.trim() };
     if (isNew.value) {
-      const stem = `${paint.maker}-${paint.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-      paint.id = `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
+      paint.id = freshId(paint);
+      usual.value = {
+        ...pick(paint, 'maker', 'range', 'drop_ul'),
+        kind: paint.kind === kindSaid.value ? usual.value.kind : paint.kind,
+      };
     }
     await take(api.PUT('/api/shelf/paint', { body: paint }));
     emit('saved');
-    open.value = false;
+    if (another) next(paint);
+    else open.value = false;
   } catch (error) {
     problem.value = sentence(error);
   } finally {
     busy.value = false;
   }
+}
+/** A blank one after a paint that was added, its name where one types. */
+function next(after: PaintOnShelf): void {
+  saved.value = `${after.name} is on the shelf.`;
+  emit('another');
+  nameField.value?.focus();
 }
 function passes(count: number | null): string {
   if (count === null) return 'never its own colour';
@@ -106,8 +169,20 @@ function passes(count: number | null): string {
 </script>
 
 <template>
-  <ElDrawer v-model="open" :title="isNew ? 'A new paint' : paint.name" size="460px" append-to-body>
-    <form class="paint" data-test="paint-editor" @submit.prevent="save">
+  <ElDrawer
+    v-model="open"
+    :title="isNew ? 'A new paint' : paint.name"
+    size="460px"
+    append-to-body
+    @opened="isNew && nameField?.focus()"
+    @closed="saved = ''"
+  >
+    <form
+      class="paint"
+      data-test="paint-editor"
+      @submit.prevent="save()"
+      @keydown.ctrl.enter.prevent="isNew && ready && save(true)"
+    >
       <div v-if="chip" class="over">
         <figure v-for="g in ['dark', 'mid', 'light'] as const" :key="g">
           <span :class="g"><i :style="{ background: chip[`over_${g}`] }" /></span>
@@ -115,7 +190,8 @@ function passes(count: number | null): string {
         </figure>
       </div>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <TextField v-model="draft.name" label="Name" required />
+      <p v-if="saved" class="small" role="status">{{ saved }}</p>
+      <TextField ref="nameField" v-model="draft.name" label="Name" required />
       <div class="pair">
         <TextField v-model="draft.maker" label="Maker" />
         <TextField v-model="draft.range" label="Range" />
@@ -124,8 +200,18 @@ function passes(count: number | null): string {
         <ChoiceField v-model="draft.kind" label="Kind" :choices="asChoices(PAINT_KINDS)" />
         <ChoiceField v-model="draft.finish" label="Finish" :choices="asChoices(FINISHES)" />
       </div>
-      <ColourField v-model="draft.masstone" label="Colour" />
-      <PhotoPick @picked="draft.masstone = $event" />
+      <ColourField label="Colour" :model-value="draft.masstone" @update:model-value="setColour" />
+      <p v-if="draft.colour_from === 'guessed'" class="small" data-test="colour-from">
+        {{
+          coloured
+            ? 'Guessed from the name. Set it, and it counts as yours.'
+            : 'The name says no colour: set it before you save.'
+        }}
+        <ElButton v-if="!isNew" size="small" text @click="setColour(draft.masstone)">
+          It is right
+        </ElButton>
+      </p>
+      <PhotoPick @picked="setColour" />
       <ChoiceField
         v-if="!swatched"
         v-model="draft.opacity"
@@ -197,9 +283,18 @@ function passes(count: number | null): string {
         :model-value="draft.ml_left ?? 0"
         @update:model-value="draft.ml_left = $event"
       />
-      <div class="pair">
-        <ElButton type="primary" native-type="submit" :disabled="busy || !draft.name.trim()">
+      <div class="keys">
+        <ElButton type="primary" native-type="submit" :disabled="!ready">
           {{ isNew ? 'Save paint' : 'Save' }}
+        </ElButton>
+        <ElButton
+          v-if="isNew"
+          :disabled="!ready"
+          title="Ctrl+Enter"
+          data-test="another"
+          @click="save(true)"
+        >
+          Save and add another
         </ElButton>
         <ElButton
           v-if="!isNew"
@@ -223,6 +318,16 @@ function passes(count: number | null): string {
 .paint {
   display: grid;
   gap: 10px;
+}
+.keys {
+  position: sticky;
+  bottom: 0;
+  z-index: 1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  padding: 10px 0;
+  background: var(--sheet);
 }
 .over {
   display: grid;

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElTable, ElTableColumn } from 'element-plus';
-import { computed, ref, watch } from 'vue';
+import { ElButton, ElDialog } from 'element-plus';
+import { ref, watch } from 'vue';
 
 import { sentence, takeBytes, type ImportPreview } from '@/api/client';
 import FileButton from '@/fields/FileButton.vue';
+
+import ImportLook from './ImportLook.vue';
 
 /** Shelf files: out as a table or a palette, in with a look at what would change. */
 const open = defineModel<boolean>({ required: true });
@@ -43,8 +45,6 @@ function choose(chosen: File): void {
   preview.value = null;
   void send(false);
 }
-const changing = computed(() => preview.value?.lines.filter((l) => l.what !== 'same') ?? []);
-const good = computed(() => (preview.value ? preview.value.new + preview.value.changed : 0));
 </script>
 
 <template>
@@ -71,43 +71,14 @@ const good = computed(() => (preview.value ? preview.value.new + preview.value.c
         </p>
       </section>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
-      <template v-if="preview">
-        <p class="note" role="status" data-test="preview">
-          {{ file?.name }}: {{ preview.new }} new, {{ preview.changed }} changed,
-          {{ preview.same }} as they are<template v-if="preview.rejected.length"
-            >, {{ preview.rejected.length }}
-            {{ preview.rejected.length === 1 ? 'line' : 'lines' }} not understood</template
-          >. {{ preview.applied ? 'Done.' : 'Nothing is changed yet.' }}
-        </p>
-        <ul v-if="preview.rejected.length" class="rejected" aria-label="Lines not understood">
-          <li v-for="r in preview.rejected" :key="r.line">
-            <b class="number">line {{ r.line }}</b> {{ r.reason }}
-          </li>
-        </ul>
-        <ElTable
-          v-if="changing.length"
-          :data="changing"
-          max-height="30vh"
-          aria-label="What would change"
-        >
-          <ElTableColumn width="48">
-            <template #default="{ row }"><i :style="{ background: row.masstone }" /></template>
-          </ElTableColumn>
-          <ElTableColumn label="paint" prop="name" min-width="160" />
-          <ElTableColumn label="is" prop="what" width="90" />
-          <ElTableColumn label="fields" min-width="160">
-            <template #default="{ row }">{{ row.fields.join(', ').replaceAll('_', ' ') }}</template>
-          </ElTableColumn>
-        </ElTable>
-        <ElButton
-          v-if="!preview.applied"
-          type="primary"
-          :disabled="busy || !good"
-          @click="send(true)"
-        >
-          {{ good ? `Import ${good}` : 'Nothing to import' }}
-        </ElButton>
-      </template>
+      <ImportLook
+        v-if="preview"
+        :preview="preview"
+        :name="file?.name"
+        :busy="busy"
+        verb="Import"
+        @take="send(true)"
+      />
     </div>
   </ElDialog>
 </template>
@@ -128,17 +99,5 @@ section h3 {
 }
 section p {
   flex-basis: 100%;
-}
-.rejected {
-  margin: 0;
-  padding-left: 18px;
-  max-height: 20vh;
-  overflow: auto;
-}
-i {
-  display: block;
-  width: 22px;
-  height: 22px;
-  border: 1px solid var(--edge);
 }
 </style>

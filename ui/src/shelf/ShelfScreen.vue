@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox } from 'element-plus';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
 
 import {
   api,
@@ -22,13 +23,15 @@ import GearList from './GearList.vue';
 import MixDialog from '@/colour/MixDialog.vue';
 import PaintEditor from './PaintEditor.vue';
 import ShelfFiles from './ShelfFiles.vue';
-import { blankPaint } from './blank-paint';
+import PasteList from './PasteList.vue';
+import { blankPaint, useUsual } from './blank-paint';
 import ChoiceField from '@/fields/ChoiceField.vue';
 import UnreadableRows from '@/displays/UnreadableRows.vue';
 import TextField from '@/fields/TextField.vue';
 import { asChoices } from '@/fields/choices';
 
 /** The shelf as a wall of chips, each painted over black and over white. */
+const route = useRoute();
 const shelf = useShelf();
 const data = ref<ShelfScreenData | null>(null);
 const problem = ref('');
@@ -37,12 +40,15 @@ const EVERY = '*';
 const kind = ref<string>(EVERY);
 const maker = ref<string>(EVERY);
 const low = ref(false);
+const guesses = ref(false);
 const chosen = ref<Set<string>>(new Set());
 const choosing = ref(false);
 const editing = ref(false);
-const edited = ref<PaintOnShelf>(blankPaint());
+const usual = useUsual();
+const edited = ref<PaintOnShelf>(blankPaint(usual.value));
 const bulk = ref(false);
 const files = ref(false);
+const pasting = ref(false);
 const gear = ref(false);
 const trash = ref(false);
 const mixing = ref(false);
@@ -56,7 +62,12 @@ async function load(): Promise<void> {
     problem.value = sentence(error);
   }
 }
-onMounted(load);
+onMounted(async () => {
+  await load();
+  const wanted = route.query.add;
+  if (wanted === 'paint') add();
+  if (wanted === 'airbrush') gear.value = true;
+});
 
 const makers = computed(() =>
   [...new Set(data.value?.chips.map((c) => c.paint.maker ?? '') ?? [])].filter(Boolean).sort(),
@@ -70,15 +81,26 @@ const shown = computed<Chip[]>(() => {
       words.every((w) => text.includes(w)) &&
       (kind.value === EVERY || p.kind === kind.value) &&
       (maker.value === EVERY || p.maker === maker.value) &&
+      (!guesses.value || c.paint.colour_from === 'guessed') &&
       (!low.value || (p.ml_left !== null && p.ml_left !== undefined && p.ml_left < LOW_ML))
     );
   });
+});
+const guessed = computed(
+  () => data.value?.chips.filter((c) => c.paint.colour_from === 'guessed').length ?? 0,
+);
+watch(guessed, (count) => {
+  if (!count) guesses.value = false;
 });
 const words = computed(() => {
   const all = data.value?.chips.length ?? 0;
   return shown.value.length === all ? `${all} paints` : `${shown.value.length} of ${all} paints`;
 });
 
+function detail(paint: PaintOnShelf): string {
+  const left = paint.ml_left ?? null;
+  return [paint.maker, left === null ? '' : `${decimals(left, 0)} ml`].filter(Boolean).join(' · ');
+}
 function click(chip: Chip): void {
   if (choosing.value) {
     const next = new Set(chosen.value);
@@ -90,7 +112,7 @@ function click(chip: Chip): void {
   editing.value = true;
 }
 function add(): void {
-  edited.value = blankPaint();
+  edited.value = blankPaint(usual.value);
   editing.value = true;
 }
 async function attempt(work: () => Promise<ShelfScreenData>): Promise<void> {
@@ -139,6 +161,7 @@ useKeys(
       <ElButton :type="data?.chips.length ? 'primary' : 'default'" @click="add">
         Add a paint
       </ElButton>
+      <ElButton data-test="paste-list" @click="pasting = true"> Paste a list </ElButton>
       <ElButton data-test="shelf-mix" @click="mixing = true"> Match a colour </ElButton>
       <ElButton data-test="files" @click="files = true"> Import / export </ElButton>
       <ElButton data-test="gear" @click="gear = true"> Equipment </ElButton>
@@ -189,6 +212,7 @@ useKeys(
         ]"
       />
       <ElCheckbox v-model="low">nearly empty</ElCheckbox>
+      <ElCheckbox v-if="guessed" v-model="guesses">colour guessed ({{ guessed }})</ElCheckbox>
       <span class="small number" role="status">{{ words }}</span>
       <span class="spring" />
       <ElButton
@@ -225,31 +249,36 @@ useKeys(
             <i class="light"><b :style="{ background: c.over_light }" /></i>
           </span>
           <span class="name">{{ c.paint.name }}</span>
-          <small
-            >{{ c.paint.maker
-            }}<template v-if="c.paint.ml_left !== null && c.paint.ml_left !== undefined">
-              · {{ decimals(c.paint.ml_left, 0) }} ml</template
-            ></small
-          >
+          <small>{{ detail(c.paint) }}</small>
+          <small v-if="c.paint.colour_from === 'guessed'" class="guessed">colour guessed</small>
         </ElButton>
       </li>
     </ul>
     <section v-if="data && !data.chips.length" class="first" data-test="first-shelf">
       <h2>No paints yet</h2>
       <p>
-        Mixes, coats and schemes are worked out from the paints you own. Import a list or add them
-        one by one; or look around with made-up ones, and replace them later.
+        Mixes, coats and schemes are worked out from the paints you own. Paste the list of them,
+        import a file or add them one by one; or look around with made-up ones, and replace them
+        later.
       </p>
       <div>
-        <ElButton type="primary" @click="files = true">Import a list</ElButton>
+        <ElButton type="primary" @click="pasting = true">Paste a list</ElButton>
+        <ElButton @click="files = true">Import a file</ElButton>
         <ElButton data-test="example" @click="addExample">Start with an example shelf</ElButton>
       </div>
     </section>
     <p v-else-if="data && !shown.length" class="note">
       No paint fits. Take a word or a choice away.
     </p>
-    <PaintEditor v-model="editing" :paint="edited" @saved="load" @away="(id) => away([id], true)" />
+    <PaintEditor
+      v-model="editing"
+      :paint="edited"
+      @saved="load"
+      @another="add"
+      @away="(id) => away([id], true)"
+    />
     <BulkEdit v-model="bulk" :ids="[...chosen]" @done="load" />
+    <PasteList v-model="pasting" @done="load" />
     <ShelfFiles v-model="files" @done="load" />
     <GearList v-if="data" v-model="gear" :data="data" @done="(d) => (data = d)" />
     <MixDialog v-model="mixing" start="#7a8f5c" :for-coat="false" />
@@ -328,6 +357,9 @@ h1 {
 }
 .chip small {
   padding: 0 8px;
+}
+.guessed {
+  font-style: italic;
 }
 .over {
   display: grid;

@@ -1,19 +1,37 @@
+import { useLocalStorage } from '@vueuse/core';
+import type { Ref } from 'vue';
+
 import type { PaintOnShelf } from '@/api/client';
 
-export function blankPaint(): PaintOnShelf {
+export type Usual = Pick<PaintOnShelf, 'maker' | 'range' | 'kind' | 'drop_ul'>;
+
+/** What the paint added last had in common with the next one, most likely. */
+export function useUsual(): Ref<Usual> {
+  return useLocalStorage<Usual>(
+    'haze-usual-paint',
+    { maker: '', range: '', kind: 'airbrush_acrylic', drop_ul: 50 },
+    { mergeDefaults: true },
+  );
+}
+
+export function blankPaint(usual: Usual): PaintOnShelf {
   return {
     id: 'new',
-    maker: '',
-    range: '',
+    ...usual,
     name: '',
-    kind: 'airbrush_acrylic',
     masstone: '#7a8f5c',
     opacity: 'opaque',
     finish: 'matt',
-    drop_ul: 50,
     strength: 1,
     fluorescent: 0,
     swatches: null,
     ml_left: null,
+    colour_from: 'guessed',
   };
+}
+
+/** An id of a paint that is new: its maker and name, and the moment. */
+export function freshId(paint: PaintOnShelf): string {
+  const stem = `${paint.maker}-${paint.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+  return `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
 }

@@ -20,6 +20,7 @@ from haze.core.plan.masks import MaskKind
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
 from haze.core.plan.roles import HANDS, HandRole, TaskName
+from haze.core.plan.words import SHELF_LACKS
 
 OTHER_HUE, OTHER_CHROMA = 0.2, 0.03  # of half a turn, OKLab: a veil of another hue
 
@@ -118,7 +119,7 @@ class StepBuilder:
         paint = nearest(self.stock, lambda p: p.tints, goal, "transparent paint")
         if float(np.hypot(*goal[1:])) > OTHER_CHROMA and _turn(chip_lab(paint), goal) > OTHER_HUE:
             self.notes.append(
-                f"The shelf has no transparent paint of this hue; taken is {paint.name}. "
+                f"{SHELF_LACKS} transparent paint of this hue; taken is {paint.name}. "
                 "Add one for a truer colour."
             )
         return paint
@@ -134,7 +135,7 @@ class StepBuilder:
         found = [p for p in self.stock.paints if p.kind == "varnish" and p.finish in finishes]
         if not found:
             self.notes.append(
-                f"The shelf has no {' or '.join(finishes[:2])} varnish {use}; add one, or leave it."
+                f"{SHELF_LACKS} {' or '.join(finishes[:2])} varnish {use}; add one, or leave it."
             )
         return min(found, key=lambda p: (finishes.index(p.finish), p.name), default=None)
 
@@ -157,7 +158,7 @@ class StepBuilder:
         for allowed in (fits, instead):
             paint = closest(filter(allowed, self.stock.paints), grey(level))
             if paint and allowed is instead:
-                self.notes.append(f"The shelf has no {missing}; {paint.name} stands in for it.")
+                self.notes.append(f"{SHELF_LACKS} {missing}; {paint.name} stands in for it.")
             if paint:
                 return paint
         return None

@@ -20,6 +20,7 @@ from haze.core.film.paint import swatch_rgb
 from haze.core.film.palette import Palette
 from haze.core.plan.mix import Mix
 from haze.core.plan.paint import PaintUsed
+from haze.core.plan.words import SHELF_LACKS
 
 HUE_FIRST = (0.35, 1.0, 1.0)  # OKLab: paints of the hue come before paints of the lightness
 LEAST_FADE = 3.0  # L* by which panels are lighter than the middle, and shades darker
@@ -70,7 +71,7 @@ class Pools:
         paints : int, most in a mix
         """
         if self._palette is None:
-            raise NothingFitsError("The shelf has no opaque paint to build on.", field="paint")
+            raise NothingFitsError(f"{SHELF_LACKS} opaque paint to build on.", field="paint")
         if (place, paints) not in self._found:
             self._found[place, paints] = self._searched(place, paints, self._palette)
         return self._found[place, paints]
@@ -128,7 +129,7 @@ class Pools:
             return []
         if not self._clear:
             raise NothingFitsError(
-                "The shelf has no transparent paint; add one first.", field="paint"
+                f"{SHELF_LACKS} transparent paint; add one first.", field="paint"
             )
 
         def off(paint: PaintUsed) -> float:
@@ -155,7 +156,7 @@ class Pools:
     def primers(self) -> list[Mix]:
         """The primers, the palest first."""
         if not self._primers:
-            raise NothingFitsError("The shelf has no primer; add one first.", field="paint")
+            raise NothingFitsError(f"{SHELF_LACKS} primer; add one first.", field="paint")
         return [Mix.of((p, 1)) for p in self._primers]
 
     def shades(self) -> list[Mix]:

@@ -37,6 +37,7 @@ from haze.core.plan.document import Along, Asked, Plan
 from haze.core.plan.edits import ground_under
 from haze.core.plan.paint import PaintUsed
 from haze.core.plan.roles import ALL_ROUND, HANDS, TaskName
+from haze.core.plan.words import SHELF_LACKS
 from haze.core.progress import Progress
 
 What = Literal["figure", "bust", "vehicle", "terrain"]
@@ -236,7 +237,7 @@ def _asked_wash(seq: StepBuilder, main: Array, places: Places) -> _Wash | None:
     """The wash that was asked for; a note where the shelf has none, or nothing to keep it off."""
     wash = _wash_for(main, seq.stock, places)
     if wash is None:
-        seq.notes.append("The shelf has no wash and no ink: the recesses get none.")
+        seq.notes.append(f"{SHELF_LACKS} wash and no ink: the recesses get none.")
         return None
     shields = any(p.kind == "varnish" and p.finish in SHIELDS for p in seq.stock.paints)
     if wash.paint.kind == "enamel_wash" and not shields:
@@ -317,7 +318,7 @@ def _ground(seq: StepBuilder, main: Array, *, white: bool = True) -> None:
     )
     if dark is None:
         raise NothingFitsError(
-            "The shelf has no dark primer and no dark paint for the ground; add one first.",
+            f"{SHELF_LACKS} dark primer and no dark paint for the ground; add one first.",
             field="paint",
         )
     seq.spray("prime", dark, GROUND)
@@ -341,7 +342,7 @@ def _mid_light(seq: StepBuilder) -> None:
     mid = [p for p in seq.stock.paints if p.hides and 40 < p.tone < 68 and _is_grey(p)]
     paint = closest(mid, grey(0.62))
     if paint is None:
-        seq.notes.append("The shelf has no mid grey: the light under the colour has two tones.")
+        seq.notes.append(f"{SHELF_LACKS} mid grey: the light under the colour has two tones.")
         return
     seq.spray("light", paint, _from_light(seq.plan), film_um=6.0)
 
@@ -355,7 +356,7 @@ def _top_light(seq: StepBuilder) -> None:
         "white",
     )
     if white is None:
-        seq.notes.append("The shelf has no white and no light paint: the colour goes on without.")
+        seq.notes.append(f"{SHELF_LACKS} white and no light paint: the colour goes on without.")
         return
     seq.spray("light", white, _from_light(seq.plan, rise=25.0), film_um=9.0)
 
@@ -368,7 +369,7 @@ def _more_colours(seq: StepBuilder, answers: Answers) -> None:
     others = () if answers.gradient else answers.colours[1:3]
     colours = [linear_of_hex(c, field="colours") for c in others]
     if colours and not any(p.tints for p in seq.stock.paints):
-        seq.notes.append("The shelf has no transparent paint: the shade colour is left out.")
+        seq.notes.append(f"{SHELF_LACKS} transparent paint: the shade colour is left out.")
     elif colours:
         tint = seq.clear(oklab_of(colours[0]))
         key = seq.plan.key_light
@@ -397,11 +398,11 @@ def _wear(seq: StepBuilder, what: What, wash: _Wash | None, dusted: PaintUsed | 
         if dark:
             seq.hand("chips", dark)
         else:
-            seq.notes.append("The shelf has no dark paint for chips: they are left out.")
+            seq.notes.append(f"{SHELF_LACKS} dark paint for chips: they are left out.")
     elif dusted:
         seq.hand("dry_brush", dusted, strength=DRY_BRUSH)
     else:
-        seq.notes.append("The shelf has no pale paint to dry-brush with: edges stay as they are.")
+        seq.notes.append(f"{SHELF_LACKS} pale paint to dry-brush with: edges stay as they are.")
 
 
 def _pale(stock: Stock) -> PaintUsed | None:

@@ -9,6 +9,7 @@ from haze.core.errors import NothingFitsError
 from haze.core.film.palette import Palette
 from haze.core.plan.coat import Coat
 from haze.core.plan.paint import AirbrushUsed, PaintUsed, ThinnerUsed
+from haze.core.plan.words import SHELF_LACKS
 from haze.core.spray.calibrate import Known, PaintThrough, nothing_known
 from haze.core.spray.constants import OWN_THINNER, PAINTS, THINNERS, suits
 from haze.core.spray.unsure import NOMINAL, Latents
@@ -91,7 +92,7 @@ def pick(
     """
     found = [p for p in stock.paints if fits(p)]
     if not found:
-        raise NothingFitsError(f"The shelf has no {missing}; add one first.", field="paint")
+        raise NothingFitsError(f"{SHELF_LACKS} {missing}; add one first.", field="paint")
     return min(found, key=lambda p: (off(p), p.name))
 
 

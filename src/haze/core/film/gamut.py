@@ -30,10 +30,19 @@ def rgb_of_oklch(lch: ArrayLike) -> Array:
     """
     given = np.asarray(lch, dtype=np.float64)
     hue = np.radians(given[..., 2])
-    lab = np.stack(
-        [given[..., 0], given[..., 1] * np.cos(hue), given[..., 1] * np.sin(hue)], axis=-1
+    return rgb_of_oklab(
+        np.stack([given[..., 0], given[..., 1] * np.cos(hue), given[..., 1] * np.sin(hue)], axis=-1)
     )
-    return np.asarray((lab @ FROM_LAB.T) ** 3 @ FROM_LMS.T)
+
+
+def rgb_of_oklab(lab: ArrayLike) -> Array:
+    """(..., 3) float [-]: linear sRGB; may lie out of gamut.
+
+    Parameters
+    ----------
+    lab : (..., 3) float, OKLab
+    """
+    return np.asarray((np.asarray(lab, dtype=np.float64) @ FROM_LAB.T) ** 3 @ FROM_LMS.T)
 
 
 def in_gamut(linear_rgb: ArrayLike, *, within: float = 1e-6) -> Array:

@@ -27,6 +27,9 @@ OPACITY_WORDS: dict[str, str] = {opacity: said(opacity) for opacity in OPACITIES
 FINISH_WORDS: dict[str, str] = {finish: said(finish) for finish in FINISHES}
 
 
+SHELF_LACKS = "The shelf has no"  # screens know a missing thing by it, and offer to add it
+
+
 def airbrush_words(name: str, needle_mm: float) -> str:
     """An airbrush with its needle, which its name may tell already.
 

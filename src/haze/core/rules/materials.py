@@ -10,6 +10,7 @@ from haze.core.onpiece.facts import Facts
 from haze.core.onpiece.painting import Spraying
 from haze.core.plan.document import Plan
 from haze.core.plan.edits import coat_at, replaced
+from haze.core.plan.words import SHELF_LACKS
 from haze.core.rules.rule import Finding, Rule, sprayed_done
 from haze.core.spray.advice import CLEAN_BELOW
 from haze.core.spray.constants import PAINTS, THINNERS, suits
@@ -67,7 +68,7 @@ def wider_needle(plan: Plan, step: str, stock: Stock) -> Plan:
     )
     if not wider:
         raise NothingFitsError(
-            f"The shelf has no airbrush with a needle over {plan.airbrush.needle_mm:g} mm.",
+            f"{SHELF_LACKS} airbrush with a needle over {plan.airbrush.needle_mm:g} mm.",
             field="airbrush",
         )
     passing = [

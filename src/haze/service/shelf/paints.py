@@ -2,25 +2,53 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
+from haze.core.film.finish import Finish
+from haze.core.film.paint import Opacity
+from haze.core.plan.named import colour_named, finish_named, kind_named, usual_opacity
 from haze.core.plan.paint import PaintUsed, Swatches
+from haze.core.spray.constants import PaintKind
 from haze.store.shelf import PaintRow
 
 Millilitres = Annotated[float, Field(ge=0, le=100_000)]
 
 
 class PaintOnShelf(PaintUsed):
-    """A paint and what is left of it; `ml_left` null when nobody counts."""
+    """A paint, what is left of it, and whether its colour was given or guessed from its name.
+
+    `ml_left` is null when nobody counts.
+    """
 
     ml_left: Millilitres | None = None
+    colour_from: Literal["given", "guessed"] = "given"
 
     @property
     def used(self) -> PaintUsed:
-        """The paint as a plan takes it: without what is left of it."""
-        return PaintUsed.model_validate(self.model_dump(exclude={"ml_left"}))
+        """The paint as a plan takes it: without what only the shelf holds."""
+        return PaintUsed.model_validate(self.model_dump(exclude={"ml_left", "colour_from"}))
+
+
+class NamedPaint(BaseModel):
+    """What a paint's name suggests; null what it says nothing of."""
+
+    colour: str | None
+    kind: PaintKind | None
+    opacity: Opacity | None
+    finish: Finish | None
+
+
+def named(name: str) -> NamedPaint:
+    """What a name suggests about a paint that is being added."""
+    kind = kind_named(name)
+    return NamedPaint(
+        colour=colour_named(name),
+        kind=kind,
+        opacity=usual_opacity(kind) if kind else None,
+        finish=finish_named(name),
+    )
 
 
 def paint_of(row: PaintRow) -> PaintOnShelf:
@@ -38,6 +66,7 @@ def paint_of(row: PaintRow) -> PaintOnShelf:
         "strength": row.strength,
         "fluorescent": row.fluorescent,
         "ml_left": row.ml_left,
+        "colour_from": row.colour_from,
     }
     if row.over_dark and row.over_light:
         two = {"over_dark": row.over_dark, "over_light": row.over_light}
@@ -64,6 +93,7 @@ def row_of(paint: PaintOnShelf) -> PaintRow:
         over_dark=two.over_dark if two else None,
         over_light=two.over_light if two else None,
         swatch_um=two.film_um if two else None,
+        colour_from=paint.colour_from,
     )
 
 

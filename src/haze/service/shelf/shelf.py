@@ -267,8 +267,16 @@ def put_paint(db: Database, paint: PaintOnShelf) -> Chip:
     chip = chip_of(paint)
     with step(db, f"{paint.name} kept") as tx:
         _no_twin(tx, paint)
-        shelf.put_paint(tx, row_of(paint))
+        shelf.put_paint(tx, row_of(_settled(tx, paint)))
     return chip
+
+
+def _settled(tx: sqlite3.Connection, paint: PaintOnShelf) -> PaintOnShelf:
+    """The paint; a guessed colour that was changed, or has swatches now, is a given one."""
+    was = next((row.masstone for row in shelf.paints(tx) if row.id == paint.id), paint.masstone)
+    if paint.colour_from == "guessed" and (paint.swatches or was != paint.masstone.lower()):
+        return paint.model_copy(update={"colour_from": "given"})
+    return paint
 
 
 def _no_twin(tx: sqlite3.Connection, paint: PaintOnShelf) -> None:

@@ -2,6 +2,7 @@
 import { ElButton } from 'element-plus';
 import { computed } from 'vue';
 
+import AddToShelf from '@/displays/AddToShelf.vue';
 import { preparing } from '@/api/client';
 import WorkBar from '@/displays/WorkBar.vue';
 import { useScheme } from '@/stores/scheme';
@@ -18,12 +19,12 @@ const doing = computed(() => work.value?.doing ?? 'Getting the piece ready');
   <div v-if="mine" class="banner no-print" data-test="scheme">
     <template v-if="scheme.problem">
       <p role="alert">{{ scheme.problem }}</p>
-      <RouterLink to="/shelf">Open the shelf</RouterLink>
+      <AddToShelf :text="scheme.problem" />
       <ElButton text @click="scheme.dismiss()">Close</ElButton>
     </template>
     <template v-else-if="scheme.notes.length">
       <p role="status" data-test="scheme-notes">{{ scheme.notes.join(' ') }}</p>
-      <RouterLink to="/shelf">Open the shelf</RouterLink>
+      <AddToShelf :text="scheme.notes.join(' ')" />
       <ElButton text @click="scheme.dismiss()">Close</ElButton>
     </template>
     <template v-else>
@@ -37,7 +38,8 @@ const doing = computed(() => work.value?.doing ?? 'Getting the piece ready');
 <style scoped>
 .banner {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
+  grid-auto-flow: column;
+  grid-template-columns: minmax(0, 1fr);
   align-items: center;
   gap: 12px;
   margin: 0 12px 10px;

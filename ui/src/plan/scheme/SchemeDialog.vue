@@ -13,6 +13,7 @@ import {
   type StartedOut,
   preparing,
 } from '@/api/client';
+import AddToShelf from '@/displays/AddToShelf.vue';
 import { FRESH, SCHOOLS } from '@/craft.generated';
 import { followJob, stopJob } from '@/api/follow-job';
 import PictureCard from '@/displays/PictureCard.vue';
@@ -218,7 +219,10 @@ onBeforeUnmount(() => turn.abort());
             <WorkBar :share="workOf(c)!.progress" :doing="workOf(c)!.doing" />
             <ElButton v-if="c.job" @click="stopJob(c.job!.id)">Stop</ElButton>
           </div>
-          <p v-if="c.problem && c.picture" class="note" role="alert">{{ c.problem }}</p>
+          <AddToShelf v-if="!c.picture" :text="c.problem" />
+          <p v-else-if="c.problem" class="note" role="alert">
+            {{ c.problem }} <AddToShelf :text="c.problem" />
+          </p>
           <LandedChips v-if="c.found" :found="c.found" named />
           <p v-if="c.found" class="small number" :data-test="`lands-${i + 1}`">
             {{ c.found.lands.words }}
@@ -229,8 +233,9 @@ onBeforeUnmount(() => turn.abort());
             {{ duration(c.found.cost.minutes * 60) }}, {{ decimals(c.found.cost.ml, 1) }} ml mixed ·
             {{ issues(c.found.cost.findings) }}
             <template v-if="c.found.notes.length"
-              ><br /><b>{{ c.found.notes.join(' ') }}</b></template
-            >
+              ><br /><b>{{ c.found.notes.join(' ') }}</b>
+              <AddToShelf :text="c.found.notes.join(' ')"
+            /></template>
           </p>
           <ElButton :disabled="!c.found || c.busy" :data-test="`use-${i + 1}`" @click="use(c)">
             Use this
