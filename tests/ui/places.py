@@ -150,6 +150,18 @@ def file_in(page: Page) -> None:
     chosen(page, "file-in", "plan.haze", whole)
 
 
+def stills(page: Page) -> None:
+    """Stills of the plan are made."""
+    page.get_by_test_id("make-zip").click()
+    page.get_by_test_id("made").wait_for()
+
+
+def pasted(page: Page) -> None:
+    """A list with a line that is not understood."""
+    page.get_by_label("Paints, one a line").fill("Dark Rust, Oddmere\nMoonlit\nPale Wrack Green")
+    page.get_by_test_id("preview").wait_for()
+
+
 def chosen(page: Page, test_id: str, name: str, what: bytes) -> None:
     """Choose a file in a field."""
     field = page.get_by_test_id(test_id).first.locator("input[type=file]")
@@ -200,12 +212,14 @@ PLACES = (
     Place("Plan a day", *PLANS, press("several")),
     Place("Trash of plans", *PLANS, button("Trash (")),
     Place("A file comes in", *PLANS, file_in),
+    Place("Turntable", *PLANS, under(button("More for Wardens"), "Turntable"), stills),
     Place("Settings", *PLANS, button("Settings")),
     Place("Help", *PLANS, button("Help")),
     Place("Shelf", *SHELF),
     Place("A paint", *SHELF, button(PAINT)),
     Place("Add a paint", *SHELF, button("Add a paint")),
     Place("Files of the shelf", *SHELF, press("files")),
+    Place("Paste a list", *SHELF, press("paste-list"), pasted),
     Place("Equipment", *SHELF, press("gear")),
     Place("A colour from a photo", *SHELF, colour_photo),
     Place("Several paints", *SHELF, several),

@@ -17,7 +17,7 @@ import trimesh
 from PIL import Image
 
 from haze.core.film.looks import encode_bytes
-from haze.core.light.picture import picture
+from haze.core.light.picture import shot_of
 from haze.core.light.stations import Station, ambient, deposit
 from haze.core.light.visibility import visibility_table
 from haze.core.mesh.bodies import body_of_vertices
@@ -86,7 +86,8 @@ def draw(stem: str, raw: RawMesh) -> None:
     grey = encode_bytes(
         np.broadcast_to(0.02 + 0.82 * light * ambient(table) ** 0.5, (3, len(mesh.vertices)))
     )
-    image = picture(mesh, grey, width=PICTURE_PX, height=PICTURE_PX, azimuth_deg=22, supersample=3)
+    shot = shot_of(mesh, width=PICTURE_PX, height=PICTURE_PX, azimuth_deg=22, supersample=3)
+    image = shot.coloured(grey)
     Image.fromarray(image).save(FOLDER / f"{stem}.webp", quality=82, method=6)
 
 

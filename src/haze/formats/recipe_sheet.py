@@ -22,7 +22,7 @@ from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Paragraph, Table, TableStyle
+from reportlab.platypus import Image, Paragraph, Table, TableStyle
 
 Paper = Literal["a4", "letter"]
 PAPERS = {"a4": A4, "letter": LETTER}
@@ -32,6 +32,9 @@ MARGIN = 12 * mm
 PICTURE = 42 * mm
 FOOT = 6 * mm
 CHIP = 3.4 * mm
+NUMBER, GAP = 6 * mm, 1.4 * mm
+SMALL = 4.8  # height of the pictures in the rows, of the size of the type
+SMALL_WIDE = 0.8  # their width, of their height
 INK = colors.HexColor("#1f1f1f")
 QUIET = colors.HexColor("#4a4a4a")
 LINE = colors.HexColor("#b5b5b5")
@@ -40,7 +43,10 @@ PNG_SCALE = 2.0  # of 72 dpi
 
 @dataclass(frozen=True, slots=True)
 class RecipeRow:
-    """A step on the sheet, each cell in words; `colour` is "#rrggbb" or None."""
+    """A step on the sheet, each cell in words; `colour` is "#rrggbb" or None.
+
+    `picture` is a PNG of the piece after it, None where nothing is to be seen.
+    """
 
     number: int
     name: str
@@ -50,6 +56,7 @@ class RecipeRow:
     setting: str
     sides: str
     wait: str
+    picture: bytes | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -238,14 +245,25 @@ class _Sheet:
     def _cells(self, row: RecipeRow) -> list[Any]:
         name = [self._p(row.name, self._bold), self._p(row.what, self._head)]
         cells = [self._p(t, self._text) for t in (row.cup, row.setting, row.sides, row.wait)]
-        return [self._p(str(row.number), self._head), _Chip(row.colour), name, *cells]
+        number = [self._p(str(row.number), self._head), _Chip(row.colour)]
+        return [number, self._small(row.picture), name, *cells]
+
+    def _small(self, picture: bytes | None) -> Image | str:
+        """The piece after a step, as tall as the type is large."""
+        if picture is None:
+            return ""
+        wide, tall = ImageReader(io.BytesIO(picture)).getSize()
+        height = SMALL * self._size
+        return Image(io.BytesIO(picture), width=height * wide / tall, height=height)
 
     def _table(self, rows: list[list[Any]]) -> Table:
         heads = ("", "", "Step", "Cup, in this order", "Setting", "Sides and rounds", "Then")
-        shares = (0.03, 0.03, 0.16, 0.2, 0.2, 0.27, 0.11)
+        fixed = (NUMBER, SMALL * SMALL_WIDE * self._size + GAP)
+        room = self._width - sum(fixed)
+        widths = [*fixed, *(share * room for share in (0.16, 0.21, 0.22, 0.29, 0.12))]
         table = Table(
             [[self._p(t, self._head) for t in heads], *rows],
-            colWidths=[s * self._width for s in shares],
+            colWidths=widths,
         )
         gap = self._size * 0.22
         table.setStyle(
@@ -255,7 +273,7 @@ class _Sheet:
                     ("LINEBELOW", (0, 0), (-1, 0), 0.8, INK),
                     ("LINEBELOW", (0, 1), (-1, -1), 0.35, LINE),
                     ("LEFTPADDING", (0, 0), (-1, -1), 0),
-                    ("RIGHTPADDING", (0, 0), (-1, -1), 1.4 * mm),
+                    ("RIGHTPADDING", (0, 0), (-1, -1), GAP),
                     ("TOPPADDING", (0, 0), (-1, -1), gap),
                     ("BOTTOMPADDING", (0, 0), (-1, -1), gap),
                 ]

@@ -50,6 +50,7 @@ from haze.service.plan.priming import (
 )
 from haze.service.plan.sequence import StartBody, made_ready, started
 from haze.service.plan.stands import keep_stands, known_stands, stands_of
+from haze.service.plan.turntable import ShownBody, ShownForm, show, shown_as
 from haze.service.shelf import shelf as shelves
 from haze.service.shelf.shelf import Shelf, equip, shelf_of
 from haze.service.work.jobs import Jobs, JobView, NotReadyError, Report
@@ -391,6 +392,19 @@ class Bench:
             return self.thumbnail(plan)
         except MissingError:
             return None
+
+    def shown(self, plan: Plan, body: ShownBody) -> JobView:
+        """The job that makes a turntable, or stills, of a plan; the file is `shown_file`."""
+        on, path = self.on(plan), self.shown_file(plan, body.form)
+        return self.jobs.start(
+            f"shown {path.name}",
+            "Painting it coat by coat",
+            lambda report: show(plan, on, body.form, path, report),
+        )
+
+    def shown_file(self, plan: Plan, form: ShownForm) -> Path:
+        """Where a turntable of a plan lies once it is made."""
+        return shown_as(self.cache.folder, plan, form, self.beliefs.fingerprint)
 
     def again(self, body: DoAgainBody) -> JobView:
         """The job that does a plan again."""

@@ -24,6 +24,8 @@ from haze.service.files.unreadable import RecordQuery, UnreadableList
 from haze.service.files.upkeep import CheckOut, DataView
 from haze.service.forms import settings
 from haze.service.plan import plans
+from haze.service.plan.pictures import pictures_after
+from haze.service.plan.turntable import ShownBody, ShownForm, ShownOut, made
 from haze.service.work.jobs import JobView
 from haze.web.jobs import JobPath
 from haze.web.plans import PlanPath
@@ -32,6 +34,11 @@ from haze.web.routes import route_group
 BLOCK_BYTES = 2**18
 SPILLED_BYTES = 8 * 2**20
 LONGEST_NAME = 80
+SHOWN: dict[ShownForm, str] = {
+    "webp": "image/webp",
+    "gif": "image/gif",
+    "zip": "application/zip",
+}
 
 
 class TokenPath(BaseModel):
@@ -40,6 +47,10 @@ class TokenPath(BaseModel):
 
 class RecipePath(PlanPath):
     form: Literal["pdf", "png"]
+
+
+class ShownPath(PlanPath):
+    form: ShownForm
 
 
 class PaperQuery(BaseModel):
@@ -76,10 +87,12 @@ def _write_files(api: APIBlueprint, bench: Bench) -> None:
     @api.get("/plans/<plan_id>/recipe.<form>", responses={200: None})
     def recipe(path: RecipePath, query: PaperQuery) -> Response:
         plan = plans.open_plan(db, path.plan_id).plan
+        on = bench.on(plan)
         page = recipe_page(
             plan,
-            bench.on(plan),
+            on,
             picture=bench.pictured(plan),
+            after=pictures_after(plan, on),
             unit=settings.read(db)["pressure_unit"],
             today=date.today(),
         )
@@ -88,6 +101,20 @@ def _write_files(api: APIBlueprint, bench: Bench) -> None:
         name = f"{plain_name(plan.name)}.{path.form}"
         headers = {"Content-Disposition": f'inline; filename="{name}"', "Cache-Control": "no-store"}
         return Response(data, content_type=kind, headers=headers)
+
+    @api.post("/plans/<plan_id>/shown", responses={200: JobView})
+    def show_plan(path: PlanPath, body: ShownBody) -> JobView:
+        return bench.shown(plans.open_plan(db, path.plan_id).plan, body)
+
+    @api.get("/shown/<job_id>", responses={200: ShownOut})
+    def shown_plan(path: JobPath) -> ShownOut:
+        return bench.jobs.result(path.job_id, ShownOut)
+
+    @api.get("/plans/<plan_id>/shown.<form>", responses={200: None})
+    def shown_file(path: ShownPath) -> Response:
+        plan = plans.open_plan(db, path.plan_id).plan
+        file = made(bench.shown_file(plan, path.form))
+        return _sent(file, SHOWN[path.form], f"{plain_name(plan.name)}.{path.form}")
 
     @api.get("/notebook/notebook.haze", responses={200: None})
     def notebook_file() -> Response:

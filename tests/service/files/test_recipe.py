@@ -19,7 +19,7 @@ TODAY = date(2026, 11, 27)
 def test_every_step_that_is_done_has_its_line(lantern: Plan, on_lantern: OnPiece) -> None:
     first, *others = lantern.coats
     plan = lantern.model_copy(update={"coats": [first.model_copy(update={"off": True}), *others]})
-    page = recipe_page(plan, on_lantern, picture=None, unit="psi", today=TODAY)
+    page = recipe_page(plan, on_lantern, picture=None, after={}, unit="psi", today=TODAY)
     assert [r.number for r in page.rows] == list(range(1, len(others) + 1))
     assert [r.name for r in page.rows] == [c.mix.name for c in others if c.mix]
     sheet = {s.name: s for s in sheet_of(plan, on_lantern).steps}
@@ -34,7 +34,7 @@ def test_what_is_too_much_to_count_is_told_in_millilitres(
     lantern: Plan, on_lantern: OnPiece
 ) -> None:
     many = lantern.model_copy(update={"piece": lantern.piece.model_copy(update={"copies": 60})})
-    page = recipe_page(many, on_lantern, picture=None, unit="psi", today=TODAY)
+    page = recipe_page(many, on_lantern, picture=None, after={}, unit="psi", today=TODAY)
     assert re.search(r"\b\d+\.\d ml ", page.rows[0].cup)
     assert "60 copies" in page.foot
 
@@ -43,7 +43,7 @@ def test_what_is_too_much_to_count_is_told_in_millilitres(
 def test_pressure_is_told_in_both_units(
     lantern: Plan, on_lantern: OnPiece, unit: str, first: str
 ) -> None:
-    page = recipe_page(lantern, on_lantern, picture=None, unit=unit, today=TODAY)
+    page = recipe_page(lantern, on_lantern, picture=None, after={}, unit=unit, today=TODAY)
     psi = lantern.sprayed[0].spray.pressure_psi
     setting = page.rows[0].setting
     assert first in setting
@@ -54,7 +54,7 @@ def test_pressure_is_told_in_both_units(
 def test_sides_that_go_round_at_one_height_are_told_together(
     lantern: Plan, on_lantern: OnPiece
 ) -> None:
-    page = recipe_page(lantern, on_lantern, picture=None, unit="psi", today=TODAY)
+    page = recipe_page(lantern, on_lantern, picture=None, after={}, unit="psi", today=TODAY)
     coat = lantern.sprayed[0]
     words = page.rows[0].sides
     assert "all round, 20° up (4 sides)" in words
@@ -70,7 +70,7 @@ def test_parts_and_masks_are_told_by_name(lantern: Plan, on_lantern: OnPiece) ->
         update={"stations": [], "aim": Aim(field="part", part=part.id, reversed=True)}
     )
     plan = lantern.model_copy(update={"coats": [lantern.coats[0], mask, coat]})
-    page = recipe_page(plan, on_lantern, picture=None, unit="psi", today=TODAY)
+    page = recipe_page(plan, on_lantern, picture=None, after={}, unit="psi", today=TODAY)
     assert page.rows[1].sides == f"on {part.name}"
     assert "fades" in page.rows[1].setting
     assert page.rows[2].sides == f"2 rounds everywhere but {part.name}"

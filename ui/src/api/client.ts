@@ -11,6 +11,7 @@ type Schemas = components['schemas'];
 export type Plan = Schemas['Plan'];
 export type PlanView = Schemas['PlanView'];
 export type PlanSummary = Schemas['PlanSummary'];
+export type ShownOut = Schemas['ShownOut'];
 export type PlanList = Schemas['PlanList'];
 export type DamagedPlan = Schemas['DamagedPlan'];
 export type PlanWorkings = Schemas['PlanWorkings'];

@@ -11,7 +11,7 @@ import { first, nextOf, underWay, where } from './plan-state';
 
 /** A plan in the list: its picture, its film on its side, where it stands, what comes next. */
 const props = defineProps<{ plan: PlanSummary; busy: boolean }>();
-const emit = defineEmits<{ again: []; duplicate: []; group: []; away: [] }>();
+const emit = defineEmits<{ again: []; turntable: []; duplicate: []; group: []; away: [] }>();
 const router = useRouter();
 const RECIPES = [
   { as: 'pdf?paper=a4', words: 'Recipe on paper, A4' },
@@ -81,6 +81,9 @@ function lastSession(): void {
           <ElDropdownItem v-for="r in RECIPES" :key="r.as" @click="recipe(r.as)">{{
             r.words
           }}</ElDropdownItem>
+          <ElDropdownItem :disabled="!plan.pictured" @click="emit('turntable')"
+            >Turntable …</ElDropdownItem
+          >
           <ElDropdownItem @click="save">Export</ElDropdownItem>
           <ElDropdownItem v-if="plan.done" @click="lastSession">Its last session</ElDropdownItem>
           <ElDropdownItem :disabled="busy" @click="emit('away')">Delete</ElDropdownItem>

@@ -17,6 +17,7 @@ import ChoiceField from '@/fields/ChoiceField.vue';
 import FileButton from '@/fields/FileButton.vue';
 import FileDialog from './FileDialog.vue';
 import PlanStrip from './PlanStrip.vue';
+import TurntableDialog from './TurntableDialog.vue';
 import StartDay from './StartDay.vue';
 import NewPlan from './NewPlan.vue';
 import { usePortions } from '@/composables/use-portions';
@@ -27,6 +28,8 @@ import UnreadableRows from '@/displays/UnreadableRows.vue';
 import { underWay } from './plan-state';
 
 const router = useRouter();
+const shown = ref<PlanSummary | null>(null);
+const showing = ref(false);
 const plans = ref<PlanSummary[] | null>(null);
 const trashed = ref<PlanSummary[]>([]);
 const damaged = ref<DamagedPlan[]>([]);
@@ -129,6 +132,10 @@ const taking = ref(false);
 function lookAt(file: File): void {
   incoming.value = file;
   taking.value = true;
+}
+function show(plan: PlanSummary): void {
+  shown.value = plan;
+  showing.value = true;
 }
 function duplicate(plan: PlanSummary): Promise<void> {
   return attempt(async () => {
@@ -264,10 +271,12 @@ function emptyTrash(): Promise<void> {
             @again="doAgain(plan)"
             @duplicate="duplicate(plan)"
             @group="group(plan)"
+            @turntable="show(plan)"
             @away="putAway(plan, true)"
           />
         </ul>
       </section>
+      <TurntableDialog v-model="showing" :plan="shown" />
       <div ref="end" />
     </template>
     <ElSkeleton v-else-if="!problem" :rows="6" animated aria-label="Looking for plans" />

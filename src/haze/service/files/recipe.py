@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date
 
 from haze.core.day.holding import aim_words, all_sides_words, side_words
@@ -19,7 +20,13 @@ from haze.service.plan.run_sheet import PouredOut, SheetStep, sheet_of
 
 
 def recipe_page(
-    plan: Plan, on: OnPiece, *, picture: bytes | None, unit: str, today: date
+    plan: Plan,
+    on: OnPiece,
+    *,
+    picture: bytes | None,
+    after: Mapping[str, bytes],
+    unit: str,
+    today: date,
 ) -> RecipePage:
     """What stands on the recipe sheet of a plan.
 
@@ -28,6 +35,7 @@ def recipe_page(
     plan : the plan
     on : its piece
     picture : PNG of it as planned
+    after : PNG of it after each step that shows, by the step's id
     unit : "psi" or "bar", which comes first
     today : printed at the foot
     """
@@ -44,7 +52,7 @@ def recipe_page(
     )
     parts = {part.id: part.name for part in on.piece.parts_in(plan)}
     rows = tuple(
-        _row(number, step, steps[step.id], unit, parts)
+        replace(_row(number, step, steps[step.id], unit, parts), picture=after.get(step.id))
         for number, step in enumerate(plan.done, start=1)
     )
     return RecipePage(

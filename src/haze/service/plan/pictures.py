@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import io
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
+from PIL import Image
 from pydantic import Field
 
+from haze.core.arrays import Bytes
+from haze.core.light.picture import shot_of
+from haze.core.plan.coat import Coat, HandStep
 from haze.core.plan.document import Plan
 from haze.service.forms.wire import PlanBody
 from haze.service.piece.files import cached_as, write_whole
@@ -17,6 +22,9 @@ from haze.service.piece.ready import key_of
 
 THUMB_WIDTH, THUMB_HEIGHT = 340, 304
 WIDTH, HEIGHT = 300, 340
+
+
+ROW_WIDTH, ROW_HEIGHT = 160, 200
 
 
 class PictureBody(PlanBody):
@@ -53,3 +61,28 @@ def thumbnail(
     image = png_of(on.piece.mesh, rgb, width=THUMB_WIDTH, height=THUMB_HEIGHT)
     write_whole(path, lambda file: file.write(image))
     return image
+
+
+def looks_after(plan: Plan, on: OnPiece) -> Iterator[tuple[int, Coat | HandStep, Bytes]]:
+    """Number, step and colours after it, (n, 3) uint8, of each step that is done and shows."""
+    last = colours(on, plan, after=0, look="as_painted")
+    number = 0
+    for index, step in enumerate(plan.coats):
+        if step.off:
+            continue
+        number += 1
+        look = colours(on, plan, after=index + 1, look="as_painted")
+        if (look != last).any():
+            yield number, step, look
+        last = look
+
+
+def pictures_after(plan: Plan, on: OnPiece) -> dict[str, bytes]:
+    """Small PNG of the piece after each step that shows, by the step's id."""
+    shot = shot_of(on.piece.mesh, width=ROW_WIDTH, height=ROW_HEIGHT)
+    found = {}
+    for _, step, look in looks_after(plan, on):
+        out = io.BytesIO()
+        Image.fromarray(shot.coloured(look)).save(out, "PNG")
+        found[step.id] = out.getvalue()
+    return found
