@@ -107,7 +107,7 @@ describe('a paint that is added', () => {
       input.dispatchEvent(new Event('input'));
       await flushPromises();
     }
-    const another = form.querySelector<HTMLButtonElement>('[data-test=another]')!;
+    const another = document.querySelector<HTMLButtonElement>('[data-test=another]')!;
     return { found, form, call, another };
   }
   function put(): Record<string, unknown>[] {

@@ -45,7 +45,13 @@ async function make(form: ShownOut['form']): Promise<void> {
 </script>
 
 <template>
-  <ElDialog v-model="open" :title="`Turntable: ${plan?.name}`" width="620px" append-to-body>
+  <ElDialog
+    v-model="open"
+    :title="`Turntable: ${plan?.name}`"
+    width="620px"
+    top="6vh"
+    append-to-body
+  >
     <div class="turntable" data-test="turntable">
       <p>
         The piece turns while it comes up coat by coat, a line under it names each coat; at the end
@@ -66,17 +72,17 @@ async function make(form: ShownOut['form']): Promise<void> {
       </div>
       <p v-if="problem" class="note" role="alert">{{ problem }}</p>
       <div v-if="found" class="made" data-test="made">
-        <img
-          v-if="found.form !== 'zip'"
-          :src="file(found.form)"
-          :alt="`${plan?.name}, turning while it is painted`"
-        />
         <p>
           {{ found.pictures }} pictures, {{ decimals(found.bytes / 1e6, 1) }} MB.
           <ElButton tag="a" type="primary" :href="file(found.form)" download
             >Save the file</ElButton
           >
         </p>
+        <img
+          v-if="found.form !== 'zip'"
+          :src="file(found.form)"
+          :alt="`${plan?.name}, turning while it is painted`"
+        />
       </div>
     </div>
   </ElDialog>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDrawer, ElRadioButton, ElRadioGroup } from 'element-plus';
 import { cloneDeep, pick } from 'lodash-es';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, useId, watch } from 'vue';
 
 import { api, sentence, take, type Chip, type NamedPaint, type PaintOnShelf } from '@/api/client';
 import { FINISHES, OPACITIES, PAINT_KINDS, PASS_UM } from '@/craft.generated';
@@ -28,6 +28,7 @@ const draft = ref<PaintOnShelf>({ ...props.paint });
 const chip = ref<Chip | null>(null);
 const problem = ref('');
 const busy = ref(false);
+const formId = useId();
 const ready = computed(
   () =>
     !busy.value &&
@@ -173,13 +174,14 @@ function passes(count: number | null): string {
     v-model="open"
     :title="isNew ? 'A new paint' : paint.name"
     size="460px"
+    data-test="paint-editor"
     append-to-body
     @opened="isNew && nameField?.focus()"
     @closed="saved = ''"
   >
     <form
+      :id="formId"
       class="paint"
-      data-test="paint-editor"
       @submit.prevent="save()"
       @keydown.ctrl.enter.prevent="isNew && ready && save(true)"
     >
@@ -283,8 +285,14 @@ function passes(count: number | null): string {
         :model-value="draft.ml_left ?? 0"
         @update:model-value="draft.ml_left = $event"
       />
+      <p class="small">
+        Chips show a dry film of 6 µm; a usual pass leaves {{ decimals(PASS_UM.value, 1) }} µm.
+        Estimated; a swatch of your own confirms it.
+      </p>
+    </form>
+    <template #footer>
       <div class="keys">
-        <ElButton type="primary" native-type="submit" :disabled="!ready">
+        <ElButton type="primary" native-type="submit" :form="formId" :disabled="!ready">
           {{ isNew ? 'Save paint' : 'Save' }}
         </ElButton>
         <ElButton
@@ -306,11 +314,7 @@ function passes(count: number | null): string {
           Delete
         </ElButton>
       </div>
-      <p class="small">
-        Chips show a dry film of 6 µm; a usual pass leaves {{ decimals(PASS_UM.value, 1) }} µm.
-        Estimated; a swatch of your own confirms it.
-      </p>
-    </form>
+    </template>
   </ElDrawer>
 </template>
 
@@ -320,14 +324,9 @@ function passes(count: number | null): string {
   gap: 10px;
 }
 .keys {
-  position: sticky;
-  bottom: 0;
-  z-index: 1;
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-  padding: 10px 0;
-  background: var(--sheet);
 }
 .over {
   display: grid;
