@@ -10,7 +10,7 @@ export PYTHONDONTWRITEBYTECODE :=
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --allow-unsafe --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts bench bench-cards soak meshes shots rooms mutants wheel clean lock openapi
+.PHONY: demo dev test lint types chromium facts history bench bench-cards soak meshes shots rooms mutants wheel clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -83,6 +83,9 @@ wheel: $(VENV)/.stamp-dev src/haze/web/static/index.html
 
 meshes: $(VENV)/.stamp-dev
 	cd tools && ../$(BIN)/python -m meshes.build
+
+history: $(VENV)/.stamp-dev
+	$(BIN)/python tools/demo_history.py
 
 facts: $(VENV)/.stamp-dev
 	cd tests && ../$(BIN)/python -m core.spray.facts > ../docs/facts.md

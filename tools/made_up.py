@@ -26,14 +26,32 @@ def painted(address: str, plan: str, *, date: str) -> str:
     follow(address, ask(address, f"days/{view['id']}/lay", {}))
     steps = ask(address, f"days/{view['id']}/booth")["steps"]
     start = datetime.fromisoformat(f"{date}T{doc['start']}").astimezone(UTC)
+    events = presses(view["id"], steps, start)
+    for begin in range(0, len(events), 400):
+        ask(address, f"days/{view['id']}/events", {"events": events[begin : begin + 400]})
+    return str(view["id"])
+
+
+def presses(
+    day: str, steps: list[dict[str, Any]], start: datetime, *, trouble: bool = True
+) -> list[dict[str, Any]]:
+    """The presses through steps of a day, as the booth tells them.
+
+    Parameters
+    ----------
+    day : its identity
+    steps : those that are done, as the booth lists them
+    start : when the day began, in UTC
+    trouble : whether specks come after a while, and a pressure is turned for them
+    """
     numbers = counted(1)
-    told = False
+    told = not trouble
     minute = 1.0
 
     def event(step: dict[str, Any], kind: str, number: int = 0, **more: object) -> dict[str, Any]:
         at = start + timedelta(minutes=minute)
         return {
-            "id": f"{view['id'][:20]}-{next(numbers):06}",
+            "id": f"{day[:20]}-{next(numbers):06}",
             "at": at.strftime("%Y-%m-%dT%H:%M:%SZ"),
             "minute": minute,
             "kind": kind,
@@ -45,9 +63,9 @@ def painted(address: str, plan: str, *, date: str) -> str:
     events: list[dict[str, Any]] = []
     for _, stretch in groupby(steps, key=lambda step: step["entry"]):
         own = list(stretch)
-        presses = sum(step["count"] for step in own)
-        ends = max(minute + presses * LEAST_MIN, own[-1]["to_min"] + SLOWER * len(events) / 40)
-        each = (ends - minute) / max(presses, 1)
+        many = sum(step["count"] for step in own)
+        ends = max(minute + many * LEAST_MIN, own[-1]["to_min"] + SLOWER * len(events) / 40)
+        each = (ends - minute) / max(many, 1)
         for step in own:
             if step["kind"] == "hold" and not told and len(events) > 40:
                 told = True
@@ -59,9 +77,7 @@ def painted(address: str, plan: str, *, date: str) -> str:
                 minute += each
                 look = {"look": "clean"} if step["kind"] == "trial" else {}
                 events.append(event(step, "tried" if look else "done", number, **look))
-    for begin in range(0, len(events), 400):
-        ask(address, f"days/{view['id']}/events", {"events": events[begin : begin + 400]})
-    return str(view["id"])
+    return events
 
 
 def tried(address: str, paint: str, looks: list[str], *, psi: float = 18.0) -> None:

@@ -119,7 +119,7 @@ class Server:
 
     def start(self) -> None:
         """Serve, on the address of before when there was one."""
-        way = ["demo", "--no-browser"] if self._demo else ["serve"]
+        way = ["demo", "--no-browser", "--no-history"] if self._demo else ["serve"]
         port = self.address.rsplit(":", 1)[-1].strip("/") or "0"
         self.process, self._said = self._start(
             [*way, "--data", str(self.folder), "--port", port, *self._more]

@@ -35,6 +35,11 @@ def add(command: Command) -> None:
     demo.add_argument("--port", type=int, default=DEFAULT_PORT)
     demo.add_argument("--data", help="its data folder")
     demo.add_argument("--no-browser", action="store_true")
+    demo.add_argument(
+        "--no-history",
+        action="store_true",
+        help="without the club's last three months: no sessions, trials, cards or photos",
+    )
     demo.add_argument("--reset", action="store_true", help="put the old folder aside first")
     serve = command("serve", "serve a data folder", _serve_command)
     serve.add_argument("--data", required=True)
@@ -73,6 +78,7 @@ def _demo(args: argparse.Namespace) -> None:
             tablets=args.tablets,
             browser=not args.no_browser,
             demo=True,
+            past=not args.no_history,
             on_demand=args.on_demand,
             coarse=args.coarse,
         )
@@ -102,6 +108,7 @@ class _Serving:
     tablets: bool = False
     browser: bool = False
     demo: bool = False
+    past: bool = False
     on_demand: bool = False
     coarse: bool = False
 
@@ -143,7 +150,7 @@ def _serve(serving: _Serving) -> None:
         try:
             bench.tidy()
             if serving.demo:
-                bench.at_start("The demo", partial(saltgate.load, bench.db))
+                bench.at_start("The demo", partial(saltgate.load, bench.db, past=serving.past))
             if not serving.local and not serving.tablets:
                 print(f"haze: {STAYS.format(host=serving.host)}", file=sys.stderr)
             app = create_app(bench)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
+
+from haze.demo import history
 from haze.demo.plans import DEMO_PLANS, DemoPlan
 from haze.demo.shelf import paints
 from haze.demo.stand_ins import stand_in
@@ -14,16 +17,23 @@ from haze.store import shelf
 from haze.store.connection import Database
 
 
-def load(db: Database) -> PlanView:
-    """Put the demo into a data folder; plans that are there already are kept. The wardens' one."""
+def load(db: Database, *, past: bool = False) -> PlanView:
+    """Put the demo into a data folder; plans that are there already are kept. The wardens' one.
+
+    Parameters
+    ----------
+    db : the data folder's
+    past : whether a folder that had no plan gets the club's last three months too
+    """
     load_shelf(db)
     known = {p.name: p.id for p in plans.every(db)}
-    last: PlanView | None = None
-    for demo in DEMO_PLANS:
-        have = known.get(demo.name)
-        last = plans.open_plan(db, have) if have else _begin(db, demo)
-    assert last is not None
-    return last
+    views = [
+        plans.open_plan(db, known[demo.name]) if demo.name in known else _begin(db, demo)
+        for demo in DEMO_PLANS
+    ]
+    if past and not known:
+        history.load(db, {view.plan.name: view.id for view in views}, today=date.today())
+    return views[-1]
 
 
 def load_shelf(db: Database) -> None:

@@ -101,7 +101,7 @@ def take_in(db: Database, folder: Path, body: TakeBody, report: Report) -> Taken
         room = Path(held.enter_context(tempfile.TemporaryDirectory(dir=folder, suffix=".part")))
         checked = _check(db, found, archive, room, report)
         report(0.9, "Adding it")
-        taken = _add(db, found, checked, body)
+        taken = _add(db, found, checked, body.paints)
     path.unlink(missing_ok=True)
     return taken
 
@@ -148,10 +148,24 @@ def _mesh(mesh: MeshPart, archive: Reader, room: Path, report: Report) -> tuple[
     return path, facts
 
 
-def _add(db: Database, found: HazeFile, checked: _Checked, body: TakeBody) -> TakenIn:
+def add(db: Database, found: HazeFile, photos: Mapping[str, Sized]) -> TakenIn:
+    """Add what is known to be whole and whose meshes are here: all of it, or nothing.
+
+    Parameters
+    ----------
+    db : added to
+    found : what is added
+    photos : its pictures by their entries
+    """
+    return _add(db, found, _Checked({}, photos), {})
+
+
+def _add(
+    db: Database, found: HazeFile, checked: _Checked, choices: Mapping[str, PaintChoice]
+) -> TakenIn:
     called = Called()
     with step(db, "Paints from a file") as tx:
-        paints = _add_paints(db, tx, found, body.paints, called)
+        paints = _add_paints(db, tx, found, choices, called)
         _add_gear(tx, found, called)
         _add_meshes(tx, found, checked)
         _add_plans(db, tx, found, called)
