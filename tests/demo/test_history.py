@@ -68,6 +68,12 @@ def test_it_comes_once_and_never_to_plans_of_ones_own(demo: Bench, bench: Bench)
     assert counts(demo)[0] == before[0] - 1
 
 
+def test_plans_that_are_there_already_get_no_past(bench: Bench) -> None:
+    saltgate.load(bench.db)
+    saltgate.load(bench.db, past=True)
+    assert counts(bench) == (0, 0, 0, 0)
+
+
 def test_the_demo_opened_among_own_plans_brings_plans_only(bench: Bench) -> None:
     assert create_app(bench).test_client().post("/api/demo").status_code == 201
     assert counts(bench) == (0, 0, 0, 0)

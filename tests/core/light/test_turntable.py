@@ -61,6 +61,10 @@ def test_pictures_show_coats_rising_over_what_was_there(post: PreparedMesh) -> N
     rising = [level for level, m in zip(brightest, order, strict=True) if m.look == 1][:4]
     assert rising == sorted(set(rising))
     assert CARD_GREY < brightest[0] < rising[0]
+    three = [plain(post, level) for level in (140, 200, 255)]
+    light = [int(frame.max()) for frame in turned(post, three, width=WIDE, height=TALL)]
+    second = next(n for n, m in enumerate(moments(3)) if m.look == 2)
+    assert light[second] >= light[second - 1]  # it rises over the first coat, not over bare
     first_round = frames[-PLACES]
     assert any((frame != first_round).any() for frame in frames[-PLACES + 1 :])
 

@@ -11,6 +11,7 @@ from PIL import Image
 
 from haze.core.errors import CancelledError
 from haze.core.light.turntable import PLACES, moments
+from haze.core.plan.coat import HandStep
 from haze.core.plan.document import Plan
 from haze.formats.turntable import LINE_PX
 from haze.service.piece.onpiece import OnPiece
@@ -36,6 +37,14 @@ def test_steps_that_are_off_or_not_seen_have_no_picture(lantern: Plan, on_lanter
     assert off.id not in [step.id for _, step, _ in found]
     assert [number for number, _, _ in found] == list(range(1, len(found) + 1))
     assert list(pictures_after(lantern, on_lantern)) == all_of_them
+
+
+def test_a_step_that_changes_nothing_has_no_picture(lantern: Plan, on_lantern: OnPiece) -> None:
+    rest = HandStep(id="rest-1", name="It dries", role="rest", minutes=20)
+    longer = lantern.model_copy(update={"coats": [lantern.coats[0], rest, *lantern.coats[1:]]})
+    found = list(looks_after(longer, on_lantern))
+    assert rest.id not in [step.id for _, step, _ in found]
+    assert [number for number, _, _ in found] == [1, *range(3, len(longer.coats) + 1)]
 
 
 def test_a_turntable_has_a_picture_for_every_moment(
