@@ -45,7 +45,7 @@ def presses(
     trouble : whether specks come after a while, and a pressure is turned for them
     """
     numbers = counted(1)
-    told = not trouble
+    over = not trouble
     minute = 1.0
 
     def event(step: dict[str, Any], kind: str, number: int = 0, **more: object) -> dict[str, Any]:
@@ -67,8 +67,8 @@ def presses(
         ends = max(minute + many * LEAST_MIN, own[-1]["to_min"] + SLOWER * len(events) / 40)
         each = (ends - minute) / max(many, 1)
         for step in own:
-            if step["kind"] == "hold" and not told and len(events) > 40:
-                told = True
+            if step["kind"] == "hold" and not over and len(events) > 40:
+                over = True
                 about = {"plan": step["plan"], "coat": step["coat"]}
                 psi = step["spray"]["pressure_psi"] + 2
                 events.append(event(step, "problem", symptom="specks", **about))

@@ -200,7 +200,7 @@ def test_ten_paints_are_typed_with_a_press_each(page: Page, empty: Server) -> No
 
 
 def test_sixty_paints_are_pasted(page: Page, empty: Server) -> None:
-    """A list out of somebody's notes, three presses; what is not understood is told by line."""
+    """A list out of somebody's notes, three presses; a line not understood is named by number."""
     lines = [f"{n}. {w} {name}, Oddmere" for n, w in enumerate(SHADES, 1) for name in LISTED]
     lines += [f"Sea glass {n} #{n:02x}{n:02x}60, Tolvane, ink" for n in range(16, 46)]
     page.goto(f"{empty.address}shelf")

@@ -18,7 +18,7 @@ from haze.service.notebook.photos import sized
 from haze.store.connection import Database
 
 HISTORY = "history.haze"
-ANCHOR = date(2026, 12, 1)  # the day its dates are told from
+ANCHOR = date(2026, 12, 1)  # its dates are those of a demo loaded on this day
 # plans by name, and what they are called in the file
 PLANS = {
     "Herald in practice light": "demo-herald",

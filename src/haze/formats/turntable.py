@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 from typing import Literal
 
@@ -60,39 +61,38 @@ def still(picture: Bytes, caption: Caption) -> bytes:
 
 
 def _webp(frames: Sequence[Image.Image]) -> bytes:
-    for quality in (QUALITY, QUALITY // 2, QUALITY // 4):
-        out = io.BytesIO()
-        frames[0].save(
-            out,
-            "WEBP",
-            save_all=True,
-            append_images=frames[1:],
-            duration=PICTURE_MS,
-            loop=0,
-            quality=quality,
-        )
-        if out.tell() <= MOST_BYTES:
-            break
-    return out.getvalue()
+    packed = (
+        _packed(frames, "WEBP", PICTURE_MS, quality=quality)
+        for quality in (QUALITY, QUALITY // 2, QUALITY // 4)
+    )
+    return _fitting_file(packed)
 
 
 def _gif(frames: Sequence[Image.Image]) -> bytes:
     kept = frames[::GIF_EVERY]
-    for scale in GIF_SCALES:
-        size = round(kept[0].width * scale), round(kept[0].height * scale)
-        small = [f.resize(size, Image.Resampling.LANCZOS).quantize(GIF_COLOURS) for f in kept]
-        out = io.BytesIO()
-        small[0].save(
-            out,
-            "GIF",
-            save_all=True,
-            append_images=small[1:],
-            duration=PICTURE_MS * GIF_EVERY,
-            loop=0,
-        )
-        if out.tell() <= MOST_BYTES:
-            break
+    return _fitting_file(_gif_at(kept, scale) for scale in GIF_SCALES)
+
+
+def _gif_at(frames: Sequence[Image.Image], scale: float) -> bytes:
+    size = round(frames[0].width * scale), round(frames[0].height * scale)
+    small = [f.resize(size, Image.Resampling.LANCZOS).quantize(GIF_COLOURS) for f in frames]
+    return _packed(small, "GIF", PICTURE_MS * GIF_EVERY)
+
+
+def _packed(frames: Sequence[Image.Image], form: str, picture_ms: int, **how: int) -> bytes:
+    out = io.BytesIO()
+    more = {"save_all": True, "append_images": frames[1:], "duration": picture_ms, "loop": 0}
+    frames[0].save(out, form, **more, **how)
     return out.getvalue()
+
+
+def _fitting_file(packed: Iterable[bytes]) -> bytes:
+    """The first that is small enough; the last when none is."""
+    data = b""
+    for data in packed:
+        if len(data) <= MOST_BYTES:
+            break
+    return data
 
 
 def _captioned(picture: Bytes, caption: Caption) -> Image.Image:
@@ -113,6 +113,7 @@ def _captioned(picture: Bytes, caption: Caption) -> Image.Image:
     return image
 
 
+@cache
 def _font() -> ImageFont.FreeTypeFont:
     data = (resources.files("haze.formats") / "fonts" / "text.ttf").read_bytes()
     return ImageFont.truetype(io.BytesIO(data), TEXT_PX)

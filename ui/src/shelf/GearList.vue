@@ -10,6 +10,8 @@ import ChoiceField from '@/fields/ChoiceField.vue';
 import TextField from '@/fields/TextField.vue';
 import { asChoices } from '@/fields/choices';
 
+import { freshId } from './blank-paint';
+
 /** Airbrushes and needles, thinners, the compressor. */
 const open = defineModel<boolean>({ required: true });
 defineProps<{ data: ShelfScreenData }>();
@@ -23,10 +25,6 @@ const thinner = ref({
   drop: '50',
 });
 const compressor = ref({ name: '', psi: '60', tank: '0' });
-function fresh(name: string): string {
-  const stem = name.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-  return `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
-}
 async function attempt(work: () => Promise<ShelfScreenData>): Promise<boolean> {
   problem.value = '';
   try {
@@ -41,7 +39,7 @@ async function attempt(work: () => Promise<ShelfScreenData>): Promise<boolean> {
 async function addAirbrush(): Promise<void> {
   const a = airbrush.value;
   const body = {
-    id: fresh(a.name),
+    id: freshId(a.name),
     name: a.name.trim(),
     needle_mm: parseNumber(a.needle) ?? 0,
     cup_ml: parseNumber(a.cup) ?? 0,
@@ -51,7 +49,7 @@ async function addAirbrush(): Promise<void> {
 async function addThinner(): Promise<void> {
   const t = thinner.value;
   const body = {
-    id: fresh(t.name),
+    id: freshId(t.name),
     name: t.name.trim(),
     kind: t.kind,
     drop_ul: parseNumber(t.drop) ?? 0,
@@ -62,7 +60,7 @@ async function addThinner(): Promise<void> {
 async function addCompressor(): Promise<void> {
   const c = compressor.value;
   const body = {
-    id: fresh(c.name),
+    id: freshId(c.name),
     name: c.name.trim(),
     most_psi: parseNumber(c.psi) ?? 0,
     tank_l: parseNumber(c.tank) ?? 0,

@@ -141,7 +141,7 @@ async function save(another = false): Promise<void> {
   try {
     const paint = { ...draft.value, name: draft.value.name.trim() };
     if (isNew.value) {
-      paint.id = freshId(paint);
+      paint.id = freshId(paint.maker ?? '', paint.name);
       usual.value = {
         ...pick(paint, 'maker', 'range', 'drop_ul'),
         kind: paint.kind === kindSaid.value ? usual.value.kind : paint.kind,

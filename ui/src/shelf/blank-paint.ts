@@ -30,8 +30,11 @@ export function blankPaint(usual: Usual): PaintOnShelf {
   };
 }
 
-/** An id of a paint that is new: its maker and name, and the moment. */
-export function freshId(paint: PaintOnShelf): string {
-  const stem = `${paint.maker}-${paint.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+/** An id of something new on the shelf: its words, and the moment. */
+export function freshId(...words: string[]): string {
+  const stem = words
+    .join('-')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-');
   return `${stem.slice(0, 40)}-${Date.now().toString(36)}`.replace(/^-+/, '');
 }
