@@ -10,7 +10,7 @@ export PYTHONDONTWRITEBYTECODE :=
 # lock files without the address they were made from
 COMPILE := $(BIN)/pip-compile --quiet --allow-unsafe --strip-extras --no-header --no-annotate --no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-.PHONY: demo dev test lint types chromium facts history bench bench-cards soak meshes shots rooms mutants wheel clean lock openapi
+.PHONY: demo dev test test-thorough lint types chromium facts history bench bench-cards soak meshes shots rooms mutants wheel clean lock openapi
 
 demo: $(VENV)/.stamp-run src/haze/web/static/index.html
 	$(BIN)/haze demo --port $(PORT)
@@ -74,7 +74,11 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
-	$(BIN)/python -m pytest -n auto --dist loadfile --durations=10
+	$(BIN)/python -m pytest -m "not thorough" -n auto --dist loadfile --durations=10
+
+# what `make test` leaves out because it is slow; the build server runs both
+test-thorough: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
+	$(BIN)/python -m pytest -m thorough -n auto --dist loadfile --durations=10
 
 # wheel and source archive with the page in them, under dist/
 wheel: $(VENV)/.stamp-dev src/haze/web/static/index.html

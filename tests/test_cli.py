@@ -292,6 +292,7 @@ def test_the_run_sheet_of_a_plan(
     assert not (tmp_path / "none").exists()
 
 
+@pytest.mark.thorough
 def test_a_scheme_lands_on_the_demo_shelf(
     monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -54,6 +54,7 @@ def test_the_source_archive_has_the_page(tmp_path: Path) -> None:
     assert {str(STATIC / "index.html"), "setup.py", "LICENSE"} <= inside
 
 
+@pytest.mark.thorough
 def test_an_installed_wheel_serves_the_demo(tmp_path: Path) -> None:
     tree = tmp_path / "tree"
     tree.mkdir()

@@ -277,6 +277,7 @@ WRITER = textwrap.dedent(
 )
 
 
+@pytest.mark.thorough
 def test_a_kill_in_the_middle_of_saving_loses_nothing_that_was_told_as_saved(
     db: Database, tmp_path: Path
 ) -> None:

@@ -13,6 +13,7 @@ from ui.screens import clear_to_all, drawn, open_demo
 pytestmark = pytest.mark.browser
 
 
+@pytest.mark.thorough
 def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fresh: Server) -> None:
     open_demo(page, fresh)
     title = page.locator(".el-tour__title")
@@ -38,6 +39,7 @@ def test_the_first_walk_round_is_shown_once_and_again_from_help(page: Page, fres
     expect(title).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_more_contrast_is_given_to_who_asks_for_it(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     lines = "() => getComputedStyle(document.documentElement).getPropertyValue('--edge')"

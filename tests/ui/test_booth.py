@@ -8,6 +8,7 @@ from collections.abc import Callable
 from datetime import date
 from typing import Any
 
+import pytest
 from playwright.sync_api import Browser, Page, expect
 from playwright.sync_api import TimeoutError as PlaywrightTimeout
 from serving import Server
@@ -149,6 +150,7 @@ def exact(view: dict[str, Any]) -> None:
     assert all(n == 1 or (n == 2 and step in redone) for (step, _), n in done.items())
 
 
+@pytest.mark.thorough
 def test_two_tabs_count_nothing_twice(page: Page, own: Server) -> None:
     plan, day = small_day(own)
     at_booth(page, own, plan)
@@ -168,6 +170,7 @@ def test_two_tabs_count_nothing_twice(page: Page, own: Server) -> None:
     assert max(done.values()) == 1
 
 
+@pytest.mark.thorough
 def test_every_kind_of_step_is_large_and_reads_well_in_both_themes(page: Page, own: Server) -> None:
     plan, _ = small_day(own)
     at_booth(page, own, plan)
@@ -200,6 +203,7 @@ def reads_well(page: Page) -> None:
     assert min(heights) >= 44
 
 
+@pytest.mark.thorough
 def test_the_same_day_by_touch_on_a_paired_tablet(
     page: Page, browser: Browser, own: Server
 ) -> None:
@@ -238,6 +242,7 @@ def test_the_same_day_by_touch_on_a_paired_tablet(
     context.close()
 
 
+@pytest.mark.thorough
 def test_the_booth_of_a_day_nobody_planned_plans_it_and_goes_on(page: Page, own: Server) -> None:
     view = next(v for v in own.plans() if v["plan"]["name"].startswith("Lamp"))
     page.goto(f"{own.address}plan/{view['id']}/booth")
@@ -248,6 +253,7 @@ def test_the_booth_of_a_day_nobody_planned_plans_it_and_goes_on(page: Page, own:
     press_on(page)
 
 
+@pytest.mark.thorough
 def test_a_press_that_is_refused_is_set_aside_and_the_booth_goes_on(
     page: Page, own: Server
 ) -> None:

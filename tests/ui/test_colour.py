@@ -45,6 +45,7 @@ def test_a_colour_is_mixed_and_taken_into_the_coat(page: Page, demo: Server) -> 
     expect(page.get_by_role("button", name="Mix again")).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -> None:
     image = Image.new("RGB", (200, 100), "#777777")
     image.paste("#4b7a35", (100, 0, 200, 100))
@@ -71,6 +72,7 @@ def test_a_colour_comes_from_a_photo(page: Page, demo: Server, tmp_path: Path) -
     expect(mix.get_by_label("Wanted colour", exact=True)).to_have_value("#4b7a35")
 
 
+@pytest.mark.thorough
 def test_a_ladder_is_built_and_put_on_the_piece(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     select_coat(page, 4)

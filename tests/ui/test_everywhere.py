@@ -13,7 +13,7 @@ from ui.conftest import LIMIT_MS, QUICK, UNSEEN, linked
 from ui.places import DIALOG, PLACES, Place, live
 from ui.screens import clear_to_all
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.thorough]
 # wide, high, under a finger
 SIZES = (
     (640, 400, False),

@@ -50,6 +50,7 @@ def test_a_plan_goes_out_as_a_file_and_comes_in_as_a_copy_after_it_changed(
     assert len(own.plans()) == 5
 
 
+@pytest.mark.thorough
 def test_what_is_no_file_is_told_in_one_sentence(page: Page, own: Server, tmp_path: Path) -> None:
     herald = own.plans()[0]["id"]
     from urllib.request import urlopen
@@ -69,6 +70,7 @@ def test_what_is_no_file_is_told_in_one_sentence(page: Page, own: Server, tmp_pa
     assert len(own.plans()) == 4
 
 
+@pytest.mark.thorough
 def test_plans_are_found_grouped_and_duplicated(page: Page, own: Server) -> None:
     page.goto(own.address)
     rows(page)
@@ -86,6 +88,7 @@ def test_plans_are_found_grouped_and_duplicated(page: Page, own: Server) -> None
     expect(page.get_by_role("button", name="Show all")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_settings_back_up_check_and_change_units(page: Page, own: Server, tmp_path: Path) -> None:
     page.goto(own.address)
     rows(page)

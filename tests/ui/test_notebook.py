@@ -77,6 +77,7 @@ def test_a_session_is_looked_at_marked_found_and_put_away(
     expect(rows).to_have_count(2)
 
 
+@pytest.mark.thorough
 def test_what_cards_taught_is_taken_back_by_one_press(page: Page, done: Server) -> None:
     open_notebook(page, done)
     page.get_by_test_id("session").filter(has_text="Trial cards").click()

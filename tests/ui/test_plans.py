@@ -117,6 +117,7 @@ def set_rounds(page: Page, to: str) -> None:
     rounds.press("Enter")
 
 
+@pytest.mark.thorough
 def test_a_plan_changed_in_another_window_is_told_at_once(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     other = page.context.new_page()
@@ -187,6 +188,7 @@ def test_what_cannot_be_read_is_exported_or_deleted_and_takes_nothing_with_it(
     assert own.ask("unreadable") == {"records": []}
 
 
+@pytest.mark.thorough
 def test_a_long_list_of_plans_is_drawn_as_it_is_scrolled(page: Page, empty: Server) -> None:
     begun = empty.ask("demo", {})
     for n in range(16):
@@ -204,6 +206,7 @@ def test_a_long_list_of_plans_is_drawn_as_it_is_scrolled(page: Page, empty: Serv
     expect(strips).to_have_count(1)
 
 
+@pytest.mark.thorough
 def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
     page: Page, demo: Server
 ) -> None:
@@ -239,6 +242,7 @@ def test_a_disk_that_is_full_stands_above_the_screen_until_there_is_room(
     expect(notice).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_a_killed_server_loses_nothing_that_was_shown_as_saved(page: Page, empty: Server) -> None:
     page.goto(empty.address)
     page.get_by_role("button", name="Open the demo plan").click()

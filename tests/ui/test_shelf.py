@@ -13,6 +13,7 @@ from ui.screens import choose, open_demo, open_shelf
 pytestmark = pytest.mark.browser
 
 
+@pytest.mark.thorough
 def test_a_paint_is_found_changed_put_away_and_taken_back(page: Page, demo: Server) -> None:
     open_shelf(page, demo.address)
     expect(page.get_by_text("90 paints")).to_be_visible()
@@ -121,6 +122,7 @@ def test_a_table_is_looked_at_before_it_comes_in(page: Page, demo: Server, tmp_p
     page.get_by_test_id("paint-editor").get_by_role("button", name="Delete").click()
 
 
+@pytest.mark.thorough
 def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
     open_shelf(page, demo.address)
     page.get_by_test_id("gear").click()
@@ -140,6 +142,7 @@ def test_gear_is_added_and_used_in_a_plan(page: Page, demo: Server) -> None:
     page.keyboard.press("Control+z")
 
 
+@pytest.mark.thorough
 def test_an_empty_shelf_offers_a_list_or_made_up_paints(page: Page, empty: Server) -> None:
     page.goto(f"{empty.address}shelf")
     first = page.get_by_test_id("first-shelf")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 
@@ -11,6 +12,7 @@ from haze.web.app import create_app
 from helpers import coarse
 
 
+@pytest.mark.thorough
 def test_no_request_makes_the_server_fail(tmp_path: Path) -> None:
     held = coarse(tmp_path / "fuzz")
     schema = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(held))

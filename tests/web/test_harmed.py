@@ -36,11 +36,13 @@ def screens(lived: Bench) -> FlaskClient:
     return create_app(lived).test_client()
 
 
+@pytest.mark.thorough
 def test_every_screen_opens_on_a_folder_that_was_lived_in(screens: FlaskClient) -> None:
     assert list(opened_screens(screens)) == []
     assert screens.get("/api/unreadable").json == {"records": []}
 
 
+@pytest.mark.thorough
 def test_a_harmed_cell_takes_no_screen_with_it(lived: Bench, screens: FlaskClient) -> None:
     tried, failed, set_aside = 0, [], 0
     for together in side_by_side(list(harms(lived.folder, thorough=False))):

@@ -88,6 +88,7 @@ def test_a_scheme_is_laid(client: FlaskClient, plan: dict) -> None:
     assert laid["cost"]["steps"] == len(laid["plan"]["coats"]) > 1
 
 
+@pytest.mark.thorough
 def test_all_orders_are_tried(client: FlaskClient, plan: dict) -> None:
     body = {"plan": plan["plan"], "what": "figure", "colours": ["#4b5a35"], "schools": None}
     job = client.post("/api/start/orders", json=body).json

@@ -131,6 +131,7 @@ def test_the_plan_laid_over_covers_the_piece_on_the_photo(
     assert side.size == (SIDE_PX, SIDE_PX)
 
 
+@pytest.mark.thorough
 def test_a_ring_around_the_piece_lays_the_plan_over_it(bench: Bench) -> None:
     plan = planned(bench, lantern(), name="Lantern", height_mm=34)
     on = bench.on(plan)

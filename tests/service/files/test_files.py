@@ -347,6 +347,7 @@ def tried_to_take(bench: Bench, data: bytes) -> TakenIn | str:
         return error.message
 
 
+@pytest.mark.thorough
 def test_hundreds_of_harmed_files_change_nothing_or_come_in_whole(
     bench: Bench, kept: PlanView, tmp_path: Path
 ) -> None:

@@ -67,6 +67,7 @@ def test_a_card_is_printed_read_agreed_with_and_taken_back(page: Page, demo: Ser
     expect(page.get_by_test_id("card-taught")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_a_bad_photo_says_what_to_do(page: Page, demo: Server) -> None:
     open_cards(page, demo)
     print_card(page, "Wrack Green")
@@ -114,6 +115,7 @@ def test_five_cards_that_map_the_window_are_printed_at_once(page: Page, demo: Se
     assert got.body().startswith(b"%PDF")
 
 
+@pytest.mark.thorough
 def test_a_photo_taken_on_a_tablet_stands_at_the_desk(
     page: Page, empty: Server, browser: Browser
 ) -> None:

@@ -76,6 +76,7 @@ def test_a_piece_is_marked_compared_and_stays_so(page: Page, demo: Server) -> No
     expect(page.get_by_test_id("marked")).to_contain_text("5 points")
 
 
+@pytest.mark.thorough
 def test_a_ring_around_the_piece_is_enough(page: Page, demo: Server) -> None:
     open_compare(page, demo)
     page.get_by_label("Azimuth").fill("5")

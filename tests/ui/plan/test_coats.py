@@ -26,6 +26,7 @@ from ui.screens import (
 pytestmark = pytest.mark.browser
 
 
+@pytest.mark.thorough
 @pytest.mark.drawn
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Server) -> None:
     open_demo(page, demo)
@@ -190,6 +191,7 @@ def test_core_samples_are_taken_by_click_and_key_and_pinned(page: Page, demo: Se
     expect(samples).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     page.get_by_role("button", name="Step", exact=True).click()
@@ -213,6 +215,7 @@ def test_a_step_by_hand_is_added_and_told_on_the_day(page: Page, demo: Server) -
     page.keyboard.press("Control+z")
 
 
+@pytest.mark.thorough
 def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Server) -> None:
     open_demo(page, demo, "Herald")
     page.get_by_test_id("sequence").click()
@@ -229,6 +232,7 @@ def test_two_schools_are_laid_side_by_side_and_one_is_taken(page: Page, demo: Se
     expect(page.get_by_test_id("layer-2")).to_contain_text("Tern White")
 
 
+@pytest.mark.thorough
 def test_all_orders_are_tried_and_the_look_tells_where_the_colour_is_missed(
     page: Page, demo: Server
 ) -> None:
@@ -274,6 +278,7 @@ def test_three_ways_to_prime_are_compared(page: Page, demo: Server) -> None:
     expect(ways).to_contain_text("vapour cartridge")
 
 
+@pytest.mark.thorough
 def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: Server) -> None:
     open_demo(page, demo, "Marrow")
     page.keyboard.press("3")
@@ -282,6 +287,7 @@ def test_a_plan_without_a_light_coat_is_primed_from_the_shelf(page: Page, demo: 
     expect(page.get_by_alt_text("The values it leaves")).to_have_count(3)
 
 
+@pytest.mark.thorough
 def test_a_mask_over_everything_but_a_part_is_laid_and_taken_off_by_keys(
     page: Page, demo: Server
 ) -> None:

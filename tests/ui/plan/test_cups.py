@@ -42,6 +42,7 @@ def test_the_cup_tells_drops_settings_and_cautions(page: Page, demo: Server) -> 
     expect(page.get_by_role("alert")).to_contain_text("takes 1 to 60 psi. Kept at 21.5.")
 
 
+@pytest.mark.thorough
 def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     select_coat(page, 2)
@@ -59,6 +60,7 @@ def test_a_wild_setting_is_told_and_one_press_mends_it(page: Page, demo: Server)
     expect(page.get_by_text("1 issue")).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_a_thinner_that_spoils_the_paint_is_told_and_undone(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     select_coat(page, 5)
@@ -93,6 +95,7 @@ def window(page: Page) -> Locator:
     return page.get_by_test_id("window").first
 
 
+@pytest.mark.thorough
 def test_the_point_is_moved_on_the_window_by_pointer_and_by_arrows(
     page: Page, demo: Server
 ) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 from serving import Server
 
@@ -67,6 +68,7 @@ def test_a_day_of_several_is_started_from_the_plans(page: Page, demo: Server) ->
     expect(plans.filter(has_text="Herald")).to_have_count(1)
 
 
+@pytest.mark.thorough
 def test_a_step_is_pinned_left_for_later_and_let_go(page: Page, demo: Server) -> None:
     open_day(page, demo)
     row = page.locator("[data-test^=row-]").filter(has_text="Tern White").first
@@ -89,6 +91,7 @@ def test_a_step_is_pinned_left_for_later_and_let_go(page: Page, demo: Server) ->
     expect(page.locator("[data-test^=row-]").filter(has_text="left for later")).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_the_day_is_asked_otherwise_by_keyboard_alone(page: Page, demo: Server) -> None:
     open_day(page, demo)
     six = page.get_by_test_id("stop").get_by_text("18:00")

@@ -165,6 +165,7 @@ def test_a_held_key_shows_the_piece_before_the_last_change(page: Page, demo: Ser
     assert np.abs(drawn_anew(page) - changed).max() <= SAME
 
 
+@pytest.mark.thorough
 def test_every_coat_beside_the_others_is_turned_gone_to_and_saved(
     page: Page, demo: Server, tmp_path: Path
 ) -> None:
@@ -192,6 +193,7 @@ def test_every_coat_beside_the_others_is_turned_gone_to_and_saved(
     expect(tiles).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_two_versions_stand_side_by_side_and_turn_together(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     page.get_by_test_id("side-by-side").click()
@@ -213,6 +215,7 @@ def test_two_versions_stand_side_by_side_and_turn_together(page: Page, demo: Ser
     )
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("plan", ["Wardens", "Marrow"])
 def test_it_fills_its_card_and_stays_clear_of_the_words(
     page: Page, demo: Server, plan: str

@@ -11,6 +11,7 @@ from ui.screens import after, choose, chosen, draws, open_demo, picture, show, w
 pytestmark = [pytest.mark.browser, pytest.mark.drawn]
 
 
+@pytest.mark.thorough
 def test_the_demo_shows_the_warden_coat_by_coat(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     expect(page.get_by_role("heading", name="Wardens of the spring tide")).to_be_visible()
@@ -57,6 +58,7 @@ def test_keys_lead_through_the_steps_and_looks(page: Page, demo: Server) -> None
     expect(page.get_by_role("dialog", name="Help")).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None:
     open_demo(page, demo, "Herald")
     page.keyboard.press("1")
@@ -83,6 +85,7 @@ def test_a_part_is_held_off_named_and_put_back(page: Page, demo: Server) -> None
     expect(page.get_by_label("Name of Herald, upper")).to_be_hidden()
 
 
+@pytest.mark.thorough
 def test_every_look_draws_and_tells_what_it_shows(page: Page, demo: Server) -> None:
     open_demo(page, demo, "Lamp stair")
     seen = {picture(page)}
@@ -95,6 +98,7 @@ def test_every_look_draws_and_tells_what_it_shows(page: Page, demo: Server) -> N
     expect(page.get_by_text("mid grey: as wanted")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_the_side_that_faces_the_painter_becomes_the_show_side(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     page.keyboard.press("1")

@@ -84,6 +84,7 @@ def test_a_turned_phone_a_nearer_lens_and_a_handle_do_not_mislead(piece: Prepare
     assert found.focal_px == pytest.approx(true.focal_px, rel=0.25)
 
 
+@pytest.mark.thorough
 def test_another_side_is_refused_and_so_is_a_piece_that_looks_alike_from_all(
     piece: PreparedMesh,
 ) -> None:
