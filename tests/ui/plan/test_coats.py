@@ -26,7 +26,6 @@ from ui.screens import (
 pytestmark = pytest.mark.browser
 
 
-@pytest.mark.thorough
 @pytest.mark.drawn
 def test_a_dragged_station_changes_the_piece_and_is_saved(page: Page, demo: Server) -> None:
     open_demo(page, demo)
