@@ -4,6 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 UI_SOURCES := $(shell find ui/src ui/public -type f ! -name schema.d.ts 2>/dev/null) ui/index.html ui/vite.config.ts ui/licences.ts ui/tsconfig.json
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
+PYTEST := $(BIN)/python -m pytest -n auto --dist loadfile --durations=10
 PORT ?= 8760
 # compiled modules are kept, whatever the shell says: without them each start takes a second more
 export PYTHONDONTWRITEBYTECODE :=
@@ -74,11 +75,11 @@ types: $(VENV)/.stamp-dev ui/src/api/schema.d.ts
 
 test: chromium lint types src/haze/web/static/index.html
 	cd ui && npm run --silent test
-	$(BIN)/python -m pytest -m "not thorough" -n auto --dist loadfile --durations=10
+	$(PYTEST) -m "not thorough"
 
 # what `make test` leaves out because it is slow; the build server runs both
 test-thorough: chromium $(VENV)/.stamp-dev src/haze/web/static/index.html
-	$(BIN)/python -m pytest -m thorough -n auto --dist loadfile --durations=10
+	$(PYTEST) -m thorough
 
 # wheel and source archive with the page in them, under dist/
 wheel: $(VENV)/.stamp-dev src/haze/web/static/index.html

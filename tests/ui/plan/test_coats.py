@@ -48,6 +48,9 @@ def test_one_release_is_one_computation(page: Page, demo: Server) -> None:
     open_demo(page, demo)
     select_coat(page, 6)
     smooth(page)
+    # findings and rounds come in above the sky: until then it moves away from under the pointer
+    expect(page.get_by_test_id("rounds")).to_be_visible()
+    page.wait_for_load_state("networkidle")
     asked: list[tuple[str, str]] = []
 
     def note(request: Request) -> None:
